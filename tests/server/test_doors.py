@@ -1,5 +1,7 @@
 """Who comes in, with which token, and how every kind of refusal reads; operations with what they take where nothing is said."""
 
+import io
+
 import pytest
 from django.contrib.auth import get_user_model
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -195,3 +197,26 @@ def test_what_has_no_value_is_not_frozen(api, box):
         "/sizes/nobody/entry",
         "an entry with a good value",
     )
+
+
+def test_a_drawing_is_read_by_its_layers(api, box):
+    import ezdxf
+
+    doc = ezdxf.new()
+    doc.header["$INSUNITS"] = 4
+    doc.modelspace().add_circle((0, 0), 20, dxfattribs={"layer": "A"})
+    doc.modelspace().add_circle((100, 0), 10, dxfattribs={"layer": "B"})
+    stream = io.StringIO()
+    doc.write(stream)
+
+    def read(**more):
+        body = {"file": SimpleUploadedFile("x.dxf", stream.getvalue().encode()), **more}
+        answer = api.client.post(f"/api/designs/{box.pk}/outline", body, headers={"X-CSRFToken": api.token})
+        return answer.status_code, answer.json()
+
+    status, found = read()
+    assert status == 200 and found["count"] == 2 and [x["read"] for x in found["layers"]] == [True, True]
+    status, found = read(layers=["B"])
+    assert found["count"] == 1 and found["width"] == 20
+    status, said = read(layers=["C"])
+    assert status == 422 and said["entry"] == "layers" and "A, B" in said["rule"]

@@ -37,6 +37,7 @@ from zygon.edits.hardware import put_hardware, screw_in_hole, take_list
 from zygon.edits.holes_over import take_holes
 from zygon.edits.independent import make_independent
 from zygon.edits.let_through import let_through
+from zygon.edits.outlines_in import FileShape, take_outlines
 from zygon.edits.run_on import run_on
 from zygon.edits.split import Hold, split_part
 from zygon.errors import DocumentError
@@ -707,6 +708,17 @@ class BeginOutline(Operation):
         return begin_outline(built, self.part)
 
 
+class TakeOutlines(Operation):
+    """Outlines of a file are taken over: the first by a part, more of them by new parts like it, laid out as they lie in the file."""
+
+    operation: Literal["take_outlines"]
+    part: str
+    shapes: list[FileShape] = Field(min_length=1, max_length=200)
+
+    def work(self, built: Built) -> Worked:
+        return take_outlines(built.document, self.part, self.shapes)
+
+
 class OnDrawing(Operation):
     """Base of what is done on a drawing: a part's outline, or one of its shapes."""
 
@@ -1069,6 +1081,7 @@ AnyOperation = Annotated[
     | MirrorDrawn
     | RowDrawn
     | BesideDrawn
+    | TakeOutlines
     | LayBackdrop
     | PlaceBackdrop
     | RemoveLine

@@ -9,19 +9,22 @@ from itertools import product
 from zygon.geometry.contour import Contour, Point
 from zygon.tolerance import MERGED, WITHIN
 
-__all__ = ["JOIN", "Run", "chained"]
+__all__ = ["JOIN", "LayeredRun", "Run", "chained"]
 
 #: Ends this near (mm) are taken for the same point; drawing programs leave gaps of this order.
 JOIN = 0.01
 #: One open run: points, and a bulge for each segment.
 Run = tuple[list[Point], list[float]]
+#: The name of a layer, and a run on it.
+LayeredRun = tuple[str, Run]
 
 
-def chained(runs: list[Run], mend: float = JOIN) -> tuple[list[Contour], list[Run]]:
+def chained(runs: list[Run], mend: float = JOIN, gaps: list[tuple[Point, float]] | None = None) -> tuple[list[Contour], list[Run]]:
     """Closed contours from open or closed runs, in the order they are found, and the runs that stay open.
 
-    Ends that are up to ``mend`` mm apart are joined too, where nothing nearer is there to join.
+    Ends that are up to ``mend`` mm apart are joined too, where nothing nearer is there to join; ``gaps`` is told where, and how wide they were.
     """
+    closed = [] if gaps is None else gaps
     contours: list[Contour] = []
     loose: list[Run] = []
     open_: list[Run] = []
@@ -38,11 +41,12 @@ def chained(runs: list[Run], mend: float = JOIN) -> tuple[list[Contour], list[Ru
         left[n] = False
         points, bulges = list(loose[n][0]), list(loose[n][1])
         for ends in reaches:
-            ends.grow(points, bulges, left)
+            ends.grow(points, bulges, left, closed)
         gap = math.dist(points[0], points[-1])
         if gap <= JOIN:
             _keep(contours, points[:-1], bulges)
         elif gap <= mend and len(bulges) > 1:
+            closed.append((points[-1], gap))
             _keep(contours, points, [*bulges, 0.0])
         else:
             open_.append((points, bulges))
@@ -62,7 +66,7 @@ class _Ends:
     def _square(self, point: Point) -> tuple[int, int]:
         return math.floor(point[0] / self.reach / 2), math.floor(point[1] / self.reach / 2)
 
-    def grow(self, points: list[Point], bulges: list[float], left: list[bool]) -> None:
+    def grow(self, points: list[Point], bulges: list[float], left: list[bool], gaps: list[tuple[Point, float]]) -> None:
         """Appends to a run the one that is left and meets its end, and the next, and so on, until it is closed; those are left no more."""
         while math.dist(points[0], points[-1]) > self.reach:
             n = self._meeting(points[-1], left)
@@ -73,6 +77,8 @@ class _Ends:
             if math.dist(points[-1], more[0]) > self.reach:
                 more, its = more[::-1], [-x for x in reversed(its)]
             near = math.dist(points[-1], more[0]) <= JOIN
+            if not near:
+                gaps.append((points[-1], math.dist(points[-1], more[0])))
             points += more[1:] if near else more
             bulges += its if near else [0.0, *its]
 

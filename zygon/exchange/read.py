@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections import Counter
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
 from itertools import chain
 from pathlib import Path
 
@@ -12,13 +14,14 @@ import shapely
 
 from zygon.design.limits import FARTHEST, MAX_CONTOURS, MAX_UPLOAD_BYTES, MAX_VERTICES
 from zygon.errors import ImportFileError
-from zygon.exchange.chain import Run, chained
+from zygon.exchange.chain import LayeredRun, Run, chained
+from zygon.exchange.mended import Mended, once, with_arcs
 from zygon.exchange.read_dxf import dxf_segments
 from zygon.exchange.read_svg import svg_segments
 from zygon.geometry.boolean import Region, to_polygons
-from zygon.geometry.contour import Contour
+from zygon.geometry.contour import Contour, Point
 
-__all__ = ["MEND", "read_contours", "read_regions"]
+__all__ = ["MEND", "FileOutlines", "Layer", "read_contours", "read_outlines", "read_regions"]
 
 #: Ends of outlines up to this far apart (mm) are joined.
 MEND = 0.2
@@ -28,9 +31,36 @@ MAX_NESTED = 1_000_000
 TOGETHER = 200
 
 
+#: Layers of what is engraved or noted, which are not cut unless they are chosen.
+NOT_CUT = ("MARK", "NOTE")
+
+
+@dataclass(frozen=True)
+class Layer:
+    """A layer of a drawing: how many curves are on it, and whether it was read."""
+
+    name: str
+    curves: int
+    read: bool
+
+
+@dataclass(frozen=True)
+class FileOutlines:
+    """The outlines of a file with their holes, largest first; its layers; and what was mended."""
+
+    regions: tuple[Region, ...]
+    layers: tuple[Layer, ...]
+    mended: tuple[Mended, ...]
+
+
 def read_contours(path: Path, name: str = "") -> list[Contour]:
     """All closed contours of a file. Raises ImportFileError naming the file, as itself or as ``name``, and what is wrong with it."""
     name = name or path.name
+    layered = _layered(path, name)
+    return _contours(name, [run for layer, run in layered if layer.upper() not in NOT_CUT], [])
+
+
+def _layered(path: Path, name: str) -> list[LayeredRun]:
     suffix = path.suffix.lower()
     if suffix not in (".dxf", ".svg"):
         raise ImportFileError(
@@ -39,13 +69,21 @@ def read_contours(path: Path, name: str = "") -> list[Contour]:
             value=suffix,
             rule="DXF or SVG",
         )
-    runs = _runs(path, name, {".dxf": dxf_segments, ".svg": svg_segments}[suffix])
-    _bounded(name, runs)
-    contours, open_ = chained(runs, MEND)
+    layered = _runs(path, name, {".dxf": dxf_segments, ".svg": svg_segments}[suffix])
+    _bounded(name, [run for _, run in layered])
+    return layered
+
+
+def _contours(name: str, runs: list[Run], mended: list[Mended]) -> list[Contour]:
+    gaps: list[tuple[Point, float]] = []
+    contours, open_ = chained(runs, MEND, gaps)
+    if gaps:
+        mended.append(Mended("gaps closed", len(gaps), gaps[0][0], max(g for _, g in gaps)))
     if len(contours) > MAX_CONTOURS:
         raise ImportFileError(
             f"{name}: {len(contours)} outlines; at most {MAX_CONTOURS} are read", entry=name, value=len(contours), rule="outlines"
         )
+    alone = len(open_)
     open_ = [run for run in open_ if len(run[1]) > 1]
     if not contours:
         if open_:
@@ -58,10 +96,13 @@ def read_contours(path: Path, name: str = "") -> list[Contour]:
         beyond = next((run for n, run in enumerate(open_) if n not in marks), None)
         if beyond:
             raise _open_fault(name, beyond)
+        mended.append(Mended("open lines within outlines left out", len(open_), open_[0][0][0]))
+    if alone > len(open_):
+        mended.append(Mended("single lines left out", alone - len(open_), (0.0, 0.0)))
     return contours
 
 
-def _runs(path: Path, name: str, read: Callable[[Path], list[Run]]) -> list[Run]:
+def _runs(path: Path, name: str, read: Callable[[Path], list[LayeredRun]]) -> list[LayeredRun]:
     """What a reader finds in a file; whatever it raises, as an ImportFileError that names the file."""
     try:
         if path.stat().st_size > MAX_UPLOAD_BYTES:
@@ -112,7 +153,38 @@ def _open_fault(name: str, run: Run) -> ImportFileError:
 def read_regions(path: Path, name: str = "") -> list[Region]:
     """The outlines of a file with their holes, largest first. Raises ImportFileError naming the file, as itself or as ``name``."""
     name = name or path.name
-    contours = sorted(read_contours(path, name), key=lambda c: -abs(c.area))
+    return _regions(name, read_contours(path, name))
+
+
+def read_outlines(path: Path, name: str = "", layers: Sequence[str] | None = None, arcs: bool = True) -> FileOutlines:
+    """The outlines of a file, on the layers that are named (all that are cut where none are), mended; ``arcs`` are found in short chords.
+
+    Raises ImportFileError naming the file, as itself or as ``name``.
+    """
+    name = name or path.name
+    layered = _layered(path, name)
+    counts = Counter(layer for layer, _ in layered)
+    chosen = {k for k in counts if (k.upper() not in NOT_CUT if layers is None else k in layers)}
+    if layers is not None and not chosen:
+        rule = f"one of {', '.join(list(counts)[:12])}"
+        raise ImportFileError(f"{name}: none of its layers is chosen", entry="layers", value=", ".join(layers)[:200], rule=rule)
+    mended: list[Mended] = []
+    runs, doubled = once([run for layer, run in layered if layer in chosen])
+    if doubled:
+        mended.append(Mended("doubled lines left out", len(doubled), doubled[0]))
+    contours = _contours(name, runs, mended)
+    if arcs:
+        found = [with_arcs(c) for c in contours]
+        contours = [c for c, _ in found]
+        chords = sum(n for _, n in found)
+        if chords:
+            mended.append(Mended("chords made arcs", chords, next(c.points[0] for c, n in found if n)))
+    shown = tuple(Layer(k, n, k in chosen) for k, n in counts.items())
+    return FileOutlines(tuple(_regions(name, contours)), shown, tuple(mended))
+
+
+def _regions(name: str, found: list[Contour]) -> list[Region]:
+    contours = sorted(found, key=lambda c: -abs(c.area))
     polygons = to_polygons(contours, 0.01)
     for n in np.flatnonzero(~shapely.is_valid(polygons))[:1]:
         x, y = contours[n].points[0]

@@ -1,4 +1,4 @@
-"""Reading DXF entities as runs of lines and arcs in mm; blocks are unfolded, text, marks and notes left out."""
+"""Reading DXF entities as runs of lines and arcs in mm; blocks are unfolded, text is left out."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from ezdxf.entities import DXFEntity
 
 from zygon.design.limits import FARTHEST, MAX_VERTICES
 from zygon.errors import ImportFileError
-from zygon.exchange.chain import Run
+from zygon.exchange.chain import LayeredRun, Run
 from zygon.geometry.arc import bulge_from_angle
 from zygon.measure.units import INCH
 
@@ -26,11 +26,10 @@ UNITS = {0: 1.0, 1: INCH, 2: 12 * INCH, 4: 1.0, 5: 10.0, 6: 1000.0, 8: INCH * 1e
 FLATTEN = 0.01
 #: So often blocks are inserted, those in blocks counted each time: each costs as much as some thirty lines.
 MOST_INSERTED = 10_000
-SKIPPED_LAYERS = ("MARK", "NOTE")
 
 
-def dxf_segments(path: Path) -> list[Run]:
-    """Runs of all curves in model space. Raises ImportFileError for an unknown unit and for what is too much; and whatever the library does in a file that is no DXF."""
+def dxf_segments(path: Path) -> list[LayeredRun]:
+    """Runs of all curves in model space, each with its layer. Raises ImportFileError for an unknown unit and for what is too much; and whatever the library does in a file that is no DXF."""
     doc = _opened(path)
     unit = doc.header.get("$INSUNITS", 0)
     if unit not in UNITS:
@@ -46,18 +45,16 @@ def _opened(path: Path) -> Any:
         return recover.readfile(path)[0]
 
 
-def _scaled(doc: Any, scale: float) -> list[Run]:
-    runs: list[Run] = []
+def _scaled(doc: Any, scale: float) -> list[LayeredRun]:
+    runs: list[LayeredRun] = []
     corners = 0
     for entity in _unfolded(doc.modelspace(), ()):
-        if entity.dxf.layer.upper() in SKIPPED_LAYERS:
-            continue
         run = _run(entity, scale)
         if run and len(run[1]):
             corners += len(run[1])
             if corners > MAX_VERTICES:
                 raise ImportFileError(f"it has more than {MAX_VERTICES} corners", value=corners, rule="vertices")
-            runs.append(([(x * scale, y * scale) for x, y in run[0]], run[1]))
+            runs.append((str(entity.dxf.layer), ([(x * scale, y * scale) for x, y in run[0]], run[1])))
     return runs
 
 

@@ -16,13 +16,14 @@ from svgelements import SVG, Arc, Close, Group, Length, Line, Move, PathSegment,
 
 from zygon.design.limits import FARTHEST, MAX_VERTICES
 from zygon.errors import ImportFileError
-from zygon.exchange.chain import Run
+from zygon.exchange.chain import LayeredRun, Run
 from zygon.geometry.arc import bulge_from_angle
 from zygon.measure.units import INCH
 from zygon.tolerance import EPS, WITHIN
 
 __all__ = ["svg_segments"]
 
+NOT_CUT = ("mark", "note")
 PIXEL = INCH / 96  # CSS: 96 px are one inch
 #: Curves that are no arcs are divided so that no chord is farther away than this (mm).
 FLATTEN = 0.01
@@ -35,17 +36,17 @@ REFERRED = ("mask", "marker", "clipPath", "pattern")
 HREF = "{http://www.w3.org/1999/xlink}href"
 
 
-def svg_segments(path: Path) -> list[Run]:
-    """Runs of all shapes of the page. Raises ImportFileError for what is too much; and whatever the library does in a file that is no SVG."""
+def svg_segments(path: Path) -> list[LayeredRun]:
+    """Runs of all shapes of the page, each with its layer: the group that it lies in, else the class or the colour that it is drawn in. Raises ImportFileError for what is too much; and whatever the library does in a file that is no SVG."""
     root = _refuse_endless(path)
     page = SVG.parse(_only_drawn(root) or str(path), reify=True, ppi=96, **_other_side(root))
     scale = _scale(root)
-    runs: list[Run] = []
+    runs: list[LayeredRun] = []
     left = MAX_VERTICES
-    for element in _cut_shapes(page):
+    for layer, element in _shapes(page, ""):
         for points, bulges in _runs(element.segments(), scale, left):
             left -= len(bulges)
-            runs.append(([(x * scale, -y * scale) for x, y in points], bulges))
+            runs.append((layer, ([(x * scale, -y * scale) for x, y in points], bulges)))
     return runs
 
 
@@ -82,16 +83,18 @@ def _refuse_endless(path: Path) -> Element:
     return root
 
 
-def _cut_shapes(node) -> Iterator[Shape]:
-    """The shapes below a node, but for what is classed as marks or notes."""
+def _shapes(node: Any, layer: str) -> Iterator[tuple[str, Shape]]:
+    """The shapes below a node, each with its layer."""
     attributes = node.values.get("attributes") or {}
-    if str(attributes.get("class", "")) in ("mark", "note"):
-        return
+    own = str(attributes.get("class", ""))
     if isinstance(node, Group | Use):
+        if isinstance(node, Group) and not isinstance(node, SVG):
+            layer = layer or str(node.id or own or "")
         for child in node:
-            yield from _cut_shapes(child)
+            yield from _shapes(child, own if own in NOT_CUT else layer)
     elif isinstance(node, Shape):
-        yield node
+        colour = getattr(node.stroke, "hex", None)
+        yield own if own in NOT_CUT else layer or own or (f"lines {colour}" if colour else "fills"), node
 
 
 def _only_drawn(root: Element) -> BytesIO | None:

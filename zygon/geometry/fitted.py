@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 
 from zygon.tolerance import EPS
 
-__all__ = ["as_arcs"]
+__all__ = ["as_arcs", "bulge_through"]
 
 Point = tuple[float, float]
 #: Halvings of a piece between two knots, at most; shares of a piece where its arc is compared with the curve.
@@ -29,7 +29,7 @@ def as_arcs(curve: Callable[[float], Point], knots: Sequence[float], within: flo
             add((a + b) / 2, b, left - 1)
             return
         points.append(q)
-        bulges.append(_bulge(p, m, q))
+        bulges.append(bulge_through(p, m, q))
 
     for a, b in zip(knots, knots[1:], strict=False):
         add(a, b, HALVED)
@@ -41,7 +41,7 @@ def _twice(p: Point, m: Point, q: Point) -> float:
     return (m[0] - p[0]) * (q[1] - p[1]) - (m[1] - p[1]) * (q[0] - p[0])
 
 
-def _bulge(p: Point, m: Point, q: Point) -> float:
+def bulge_through(p: Point, m: Point, q: Point) -> float:
     """Of the arc from p through m to q; 0 where they lie in line."""
     a, b = (p[0] - m[0], p[1] - m[1]), (q[0] - m[0], q[1] - m[1])
     cross, dot = a[0] * b[1] - a[1] * b[0], a[0] * b[0] + a[1] * b[1]

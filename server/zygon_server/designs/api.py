@@ -10,7 +10,7 @@ from typing import Any
 
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.utils.http import content_disposition_header
-from ninja import File, Header, Router, Status
+from ninja import File, Form, Header, Router, Status
 from ninja.files import UploadedFile
 
 from zygon.design.layout import Place
@@ -304,10 +304,12 @@ def post_measure(request: HttpRequest, design_id: str, body: s.MeasureIn):
 
 
 @router.post("/{design_id}/outline", response={200: s.OutlineOut, **FAULTS}, operation_id="read_outline", throttle=[Rate("files")])
-def post_outline(request: HttpRequest, design_id: str, file: UploadedFile = File(...)):
-    """A DXF or SVG read as a board's outline; nothing is stored."""
+def post_outline(
+    request: HttpRequest, design_id: str, file: UploadedFile = File(...), layers: list[str] = Form([]), arcs: bool = Form(True)
+):
+    """A DXF or SVG read as outlines of boards, of the layers that are named (all that are cut where none are); nothing is stored."""
     service.find(request.user, design_id)
-    return read_sent(file, drawn_outline)
+    return read_sent(file, partial(drawn_outline, layers=layers or None, arcs=arcs))
 
 
 @router.post("/{design_id}/bought-solid", response={200: dict[str, Any], **FAULTS}, operation_id="read_solid", throttle=[Rate("files")])

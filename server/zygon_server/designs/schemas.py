@@ -38,12 +38,42 @@ class WeighIn(Schema):
     parts: list[str]
 
 
-class OutlineOut(Schema):
-    """An outline read from a drawing, as a board's record has it, with its size in mm."""
+class FileLayer(Schema):
+    """A layer of a drawing: how many curves are on it, and whether it was read."""
+
+    name: str
+    curves: int
+    read: bool
+
+
+class FileMended(Schema):
+    """What was mended in a drawing, how often, where the first is, and how large it was at most (mm; 0 where that says nothing)."""
+
+    what: str
+    count: int
+    at: tuple[float, float]
+    most: float
+
+
+class FileShapeOut(Schema):
+    """An outline of a drawing, as a board's record has it, with its size and where its low corner lies in mm."""
 
     outline: dict[str, Any]
     width: float
     height: float
+    at: tuple[float, float]
+
+
+class OutlineOut(Schema):
+    """A drawing's largest outline, as a board's record has it, with its size in mm; all of them in ``shapes`` (of ``count`` at most 200)."""
+
+    outline: dict[str, Any]
+    width: float
+    height: float
+    shapes: list[FileShapeOut]
+    count: int
+    layers: list[FileLayer]
+    mended: list[FileMended]
 
 
 class MeasureOut(Schema):

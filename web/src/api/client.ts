@@ -39,9 +39,12 @@ export function said(error: unknown): string {
 }
 
 /** A file as the body of a call. */
-export function fileIn(file: File, more: Record<string, string> = {}): { body: never; bodySerializer: () => FormData } {
+export function fileIn(
+  file: File,
+  more: Record<string, string | string[]> = {},
+): { body: never; bodySerializer: () => FormData } {
   const form = new FormData();
-  for (const [field, value] of Object.entries(more)) form.append(field, value);
+  for (const [field, values] of Object.entries(more)) for (const value of [values].flat()) form.append(field, value);
   form.append("file", file);
   return { body: form as never, bodySerializer: () => form };
 }

@@ -1063,7 +1063,7 @@ export interface paths {
         put?: never;
         /**
          * Post Outline
-         * @description A DXF or SVG read as a board's outline; nothing is stored.
+         * @description A DXF or SVG read as outlines of boards, of the layers that are named (all that are cut where none are); nothing is stored.
          */
         post: operations["read_outline"];
         delete?: never;
@@ -2627,6 +2627,28 @@ export interface components {
             stock?: string;
         };
         /**
+         * Drawn
+         * @description An outline taken over from a drawing; its low corner lies at the spans' low ends.
+         */
+        Drawn: {
+            /** Inner */
+            inner?: number[][][];
+            /**
+             * Kind
+             * @default drawn
+             * @constant
+             */
+            kind?: "drawn";
+            /** Outer */
+            outer: number[][];
+            /**
+             * Source
+             * @description name of the file that it came from
+             * @default
+             */
+            source?: string;
+        };
+        /**
          * DrillRow
          * @description One hole. ``surface`` is 'edge' or 'face' with its word; distances in mm from the ends and sides that are named.
          *
@@ -2908,6 +2930,76 @@ export interface components {
             shapes: components["schemas"]["FigureShape"][];
             /** Title */
             title: string;
+            /** Width */
+            width: number;
+        };
+        /**
+         * FileLayer
+         * @description A layer of a drawing: how many curves are on it, and whether it was read.
+         */
+        FileLayer: {
+            /** Curves */
+            curves: number;
+            /** Name */
+            name: string;
+            /** Read */
+            read: boolean;
+        };
+        /**
+         * FileMended
+         * @description What was mended in a drawing, how often, where the first is, and how large it was at most (mm; 0 where that says nothing).
+         */
+        FileMended: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** Count */
+            count: number;
+            /** Most */
+            most: number;
+            /** What */
+            what: string;
+        };
+        /**
+         * FileShape
+         * @description An outline of a file: its record, how wide and high it is, and where its low corner lies in the file (mm).
+         */
+        FileShape: {
+            /**
+             * At
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            at?: [
+                number,
+                number
+            ];
+            /** Height */
+            height: number;
+            outline: components["schemas"]["Drawn"];
+            /** Width */
+            width: number;
+        };
+        /**
+         * FileShapeOut
+         * @description An outline of a drawing, as a board's record has it, with its size and where its low corner lies in mm.
+         */
+        FileShapeOut: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** Height */
+            height: number;
+            /** Outline */
+            outline: {
+                [key: string]: unknown;
+            };
             /** Width */
             width: number;
         };
@@ -3903,15 +3995,23 @@ export interface components {
         };
         /**
          * OutlineOut
-         * @description An outline read from a drawing, as a board's record has it, with its size in mm.
+         * @description A drawing's largest outline, as a board's record has it, with its size in mm; all of them in ``shapes`` (of ``count`` at most 200).
          */
         OutlineOut: {
+            /** Count */
+            count: number;
             /** Height */
             height: number;
+            /** Layers */
+            layers: components["schemas"]["FileLayer"][];
+            /** Mended */
+            mended: components["schemas"]["FileMended"][];
             /** Outline */
             outline: {
                 [key: string]: unknown;
             };
+            /** Shapes */
+            shapes: components["schemas"]["FileShapeOut"][];
             /** Width */
             width: number;
         };
@@ -6908,6 +7008,21 @@ export interface components {
             text: string;
         };
         /**
+         * TakeOutlines
+         * @description Outlines of a file are taken over: the first by a part, more of them by new parts like it, laid out as they lie in the file.
+         */
+        TakeOutlines: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "take_outlines";
+            /** Part */
+            part: string;
+            /** Shapes */
+            shapes: components["schemas"]["FileShape"][];
+        };
+        /**
          * TakeStock
          * @description A stock of the shelf goes into the design, with the fits, speeds and brake that belong to it.
          */
@@ -9506,7 +9621,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["RoundComb"] | components["schemas"]["FitsFromRoundComb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["AddBars"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["AddCrank"] | components["schemas"]["PutHardware"] | components["schemas"]["ScrewInHole"] | components["schemas"]["TakeList"] | components["schemas"]["Hang"] | components["schemas"]["StandOn"] | components["schemas"]["TakeHoles"] | components["schemas"]["ReplaceShape"] | components["schemas"]["JoinAll"] | components["schemas"]["AddFrame"] | components["schemas"]["DrawLine"] | components["schemas"]["AddConnectors"] | components["schemas"]["LetThrough"] | components["schemas"]["JoinMembers"] | components["schemas"]["AddEndPlate"] | components["schemas"]["RunOn"] | components["schemas"]["BendMembers"] | components["schemas"]["BentFromTable"] | components["schemas"]["SayMove"] | components["schemas"]["ForgetMove"] | components["schemas"]["CoupleMoves"] | components["schemas"]["StandStill"] | components["schemas"]["TieParts"] | components["schemas"]["KeepPosition"] | components["schemas"]["BeginOutline"] | components["schemas"]["Draw"] | components["schemas"]["RelateDrawn"] | components["schemas"]["HoldDrawn"] | components["schemas"]["EraseDrawn"] | components["schemas"]["DragDrawn"] | components["schemas"]["FindRelations"] | components["schemas"]["EaseCorner"] | components["schemas"]["TrimDrawn"] | components["schemas"]["MirrorDrawn"] | components["schemas"]["RowDrawn"] | components["schemas"]["BesideDrawn"] | components["schemas"]["LayBackdrop"] | components["schemas"]["PlaceBackdrop"] | components["schemas"]["RemoveLine"] | components["schemas"]["RemoveFrame"];
+                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["RoundComb"] | components["schemas"]["FitsFromRoundComb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["AddBars"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["AddCrank"] | components["schemas"]["PutHardware"] | components["schemas"]["ScrewInHole"] | components["schemas"]["TakeList"] | components["schemas"]["Hang"] | components["schemas"]["StandOn"] | components["schemas"]["TakeHoles"] | components["schemas"]["ReplaceShape"] | components["schemas"]["JoinAll"] | components["schemas"]["AddFrame"] | components["schemas"]["DrawLine"] | components["schemas"]["AddConnectors"] | components["schemas"]["LetThrough"] | components["schemas"]["JoinMembers"] | components["schemas"]["AddEndPlate"] | components["schemas"]["RunOn"] | components["schemas"]["BendMembers"] | components["schemas"]["BentFromTable"] | components["schemas"]["SayMove"] | components["schemas"]["ForgetMove"] | components["schemas"]["CoupleMoves"] | components["schemas"]["StandStill"] | components["schemas"]["TieParts"] | components["schemas"]["KeepPosition"] | components["schemas"]["BeginOutline"] | components["schemas"]["Draw"] | components["schemas"]["RelateDrawn"] | components["schemas"]["HoldDrawn"] | components["schemas"]["EraseDrawn"] | components["schemas"]["DragDrawn"] | components["schemas"]["FindRelations"] | components["schemas"]["EaseCorner"] | components["schemas"]["TrimDrawn"] | components["schemas"]["MirrorDrawn"] | components["schemas"]["RowDrawn"] | components["schemas"]["BesideDrawn"] | components["schemas"]["TakeOutlines"] | components["schemas"]["LayBackdrop"] | components["schemas"]["PlaceBackdrop"] | components["schemas"]["RemoveLine"] | components["schemas"]["RemoveFrame"];
             };
         };
         responses: {
@@ -9646,10 +9761,20 @@ export interface operations {
             content: {
                 "multipart/form-data": {
                     /**
+                     * Arcs
+                     * @default true
+                     */
+                    arcs?: boolean;
+                    /**
                      * File
                      * Format: binary
                      */
                     file: string;
+                    /**
+                     * Layers
+                     * @default []
+                     */
+                    layers?: string[];
                 };
             };
         };

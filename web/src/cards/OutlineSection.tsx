@@ -1,15 +1,12 @@
 // The outline of a board: a rectangle, or disc, ring, link, one taken over from a drawing, or traced from a neighbour.
-import { Button, FileButton } from "@mantine/core";
 import { useState } from "react";
-import { said } from "../api/client";
-import type { Patch } from "../api/types";
 import { ChoiceField } from "../fields/PlainField";
 import { type Axis, FACES, FRAME, isPlate, type PlatePart, pointer } from "../lib/document";
 import { fresh, useDesign } from "../state/design";
-import { readOutline } from "../state/files";
 import { formOf, useForms } from "../state/forms";
 import { words } from "../state/shape";
 import { DrawOnFace, drawOutline } from "./DrawOnFace";
+import { OutlineFile } from "./OutlineFile";
 import { RecordForm } from "./RecordForm";
 
 export function OutlineSection({ partKey, board }: { partKey: string; board: PlatePart }) {
@@ -55,31 +52,6 @@ export function OutlineSection({ partKey, board }: { partKey: string; board: Pla
     ]);
   }
 
-  async function read(file: File | null) {
-    if (!file) return;
-    try {
-      const found = await readOutline(file);
-      const frame = FRAME[board.plane];
-      const low = (axis: "x" | "y" | "z") => board.spans[axis]!.low;
-      const patch: Patch = [
-        { op: "add", path: pointer(...base), value: found.outline },
-        ...(
-          [
-            [frame.u, found.width],
-            [frame.v, found.height],
-          ] as const
-        ).map(([axis, size]) => ({
-          op: "replace",
-          path: pointer("parts", partKey, "spans", axis, "high"),
-          value: { text: `${low(axis).text} + ${size} mm`, unit: low(axis).unit },
-        })),
-      ];
-      if (await commit(`${board.name}: outline from ${file.name}`, patch)) setWanted("");
-    } catch (error) {
-      setFault(said(error));
-    }
-  }
-
   return (
     <section>
       <h3>Outline</h3>
@@ -107,12 +79,7 @@ export function OutlineSection({ partKey, board }: { partKey: string; board: Pla
       )}
       {kind === "free" && <DrawOnFace part={partKey} />}
       {kind === "drawn" && (
-        <div className="row">
-          <FileButton onChange={(f) => void read(f)} accept=".dxf,.svg">
-            {(props) => <Button {...props}>{board.outline?.kind === "drawn" ? "Another drawing…" : "Choose a drawing…"}</Button>}
-          </FileButton>
-          <span className="soft clip">{String(board.outline?.source ?? "its largest closed outline, with its holes")}</span>
-        </div>
+        <OutlineFile partKey={partKey} source={String(board.outline?.source ?? "")} onTaken={() => setWanted("")} />
       )}
       {fault && (
         <div className="error" role="alert">

@@ -7,8 +7,9 @@ const path = () => ({ params: { path: { design_id: useDesign.getState().id } } }
 /** A bought part's shape from a STEP file. */
 export const readSolid = (file: File) => got(api.POST("/api/designs/{design_id}/bought-solid", { ...path(), ...fileIn(file) }));
 
-/** A board's outline from a drawing, and how wide and high it is. */
-export const readOutline = (file: File) => got(api.POST("/api/designs/{design_id}/outline", { ...path(), ...fileIn(file) }));
+/** The outlines of a drawing, on the layers that are named (all that are cut where none are), and what was mended. */
+export const readOutline = (file: File, layers: string[] = [], arcs = true) =>
+  got(api.POST("/api/designs/{design_id}/outline", { ...path(), ...fileIn(file, { layers, arcs: String(arcs) }) }));
 
 /** The rows of a bend table. */
 export const readBendRows = (file: File) => got(api.POST("/api/designs/{design_id}/bend-rows", { ...path(), ...fileIn(file) }));
