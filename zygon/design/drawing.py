@@ -49,6 +49,8 @@ DIMENSIONS: dict[str, Kind] = {
     "radius": "length",
     "diameter": "length",
 }
+#: What of a part has these names already.
+OWN_NAMES = ("left", "right", "front", "back", "bottom", "top", "centre", "center", "thickness", "pitch", "all")
 #: What each of the things is that a relation ties: 'p' a point, 'l' a straight line, 'c' a circle or an arc.
 Thing = Literal["p", "l", "c", "s"]
 #: What each kind of relation ties, one text a way; a '*' behind stands for one or more of the last.
@@ -85,6 +87,9 @@ class DrawnPoint(Record):
 class _Curve(Record):
     order: int = 0
     name: str = Field(default="", max_length=40, pattern=r"^$|^[a-z][a-z0-9_]*$", description="by which its edge is called")
+    edge: str = Field(
+        default="", max_length=60, description="key of the line of whose edge it is a piece, since that was split; '' for its own"
+    )
     helping: bool = Field(default=False, description="drawn to refer to; it is not part of the outline")
 
     def points(self) -> tuple[str, ...]:
@@ -211,6 +216,15 @@ class Drawing(Record):
             return None
         return "p" if end in {"line": ("a", "b"), "circle": ("centre",), "point": ()}[reference.kind] else None
 
+    def edge_of(self, key: str) -> str:
+        """The key of the line of whose edge a curve is a piece: its own where it was not split."""
+        curve = self.curves.get(key)
+        return curve.edge or key if curve else key
+
+    def named(self, name: str) -> str | None:
+        """The key of the curve that has a name; None for none."""
+        return next((k for k, c in self.curves.items() if name and c.name == name), None)
+
     def point(self, key: str) -> str:
         """The key of a point of the drawing that a curve's end or centre is; the key itself of all else."""
         own, _, end = key.partition(".")
@@ -258,6 +272,8 @@ class Drawing(Record):
                     yield f"curves/{key}", p, f"there is no point with the key {p!r}"
             if len(set(curve.points())) < len(curve.points()):
                 yield f"curves/{key}", list(curve.points()), f"the points of a {curve.kind} differ"
+            if curve.name in OWN_NAMES:
+                yield f"curves/{key}/name", curve.name, "a name that is no side of the part, nor its centre or thickness"
             if curve.name and curve.name in names:
                 yield f"curves/{key}/name", curve.name, "each line has a name of its own"
             names.add(curve.name)

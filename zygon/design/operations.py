@@ -15,7 +15,7 @@ from zygon.measure.display import exact_length
 from zygon.measure.syntax import FaceRef, parse, references
 from zygon.measure.units import name_fault
 
-__all__ = ["entries", "freeze", "remove_part", "remove_size", "rename", "renamed_face", "repoint"]
+__all__ = ["entries", "face_called", "freeze", "remove_part", "remove_size", "rename", "renamed_face", "repoint"]
 
 
 def entries(data: Any, at: str = "") -> Iterator[tuple[str, str]]:
@@ -113,6 +113,18 @@ def renamed_face(text: str, part: str, face: str, instead: str) -> str:
     for ref in found:
         if (ref.part, ref.face) == (part, face):
             text = text[: ref.start] + instead + text[ref.start + len(part) :]
+    return text
+
+
+def face_called(text: str, part: str, face: str, other: str) -> str:
+    """The entry with another face of a part named in place of ``part.face``; broken entries stay as typed."""
+    try:
+        found = sorted((r for r in references(parse(text)) if isinstance(r, FaceRef)), key=lambda r: -r.start)
+    except ExpressionError:
+        return text
+    for ref in found:
+        if (ref.part, ref.face) == (part, face):
+            text = f"{text[: ref.start]}{part}.{other}{text[ref.end :]}"
     return text
 
 

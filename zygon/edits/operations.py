@@ -28,6 +28,7 @@ from zygon.edits.drawings.begin import begin_outline
 from zygon.edits.drawings.copies import beside, in_row, mirror_drawn
 from zygon.edits.drawings.corners import ease_corner
 from zygon.edits.drawings.draw import Press, Tool, draw
+from zygon.edits.drawings.naming import name_drawn
 from zygon.edits.drawings.trim import split_drawn, trim
 from zygon.edits.drawn_lines import Spot, draw_line
 from zygon.edits.end_plates import add_end_plate
@@ -708,6 +709,19 @@ class BeginOutline(Operation):
         return begin_outline(built, self.part)
 
 
+class NameDrawn(Operation):
+    """A line of a drawing gets a name, by which entries and edges call it; those that named it before follow."""
+
+    operation: Literal["name_drawn"]
+    part: str
+    feature: str = ""
+    curve: str
+    name: str = Field(max_length=40)
+
+    def work(self, built: Built) -> Worked:
+        return name_drawn(built, self.part, self.feature, self.curve, self.name)
+
+
 class TakeOutlines(Operation):
     """Outlines of a file are taken over: the first by a part, more of them by new parts like it, laid out as they lie in the file."""
 
@@ -1081,6 +1095,7 @@ AnyOperation = Annotated[
     | MirrorDrawn
     | RowDrawn
     | BesideDrawn
+    | NameDrawn
     | TakeOutlines
     | LayBackdrop
     | PlaceBackdrop

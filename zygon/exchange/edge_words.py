@@ -54,5 +54,8 @@ def _named(part: FlatPart, edges: Iterable[str]) -> Iterable[str]:
     drawing = drawing_of(part.record)
     for edge in edges:
         key = read_owner(edge).key
-        curve = drawing.curves.get(key) if drawing else None
-        yield (curve.name or key) if curve else f"{key} edge"
+        if drawing is None:
+            yield f"{key} edge"
+            continue
+        pieces = [c for k, c in drawing.curves.items() if drawing.edge_of(k) == key]
+        yield next((c.name.replace("_", " ") for c in pieces if c.name), key)

@@ -31,7 +31,9 @@ FINE = {"thin_web", "too_small"}
 def among(field, plane):
     frame = frame_of(plane)
     low, high = FACES[frame.u], FACES[frame.v]
-    return {"edge": [*low, *high], "corner": ["all", f"{high[0]}-{low[1]}"], "way": ["u", "v"]}[field.among]
+    return {"edge": [*low, *high], "corner": ["all", f"{high[0]}-{low[1]}"], "way": ["u", "v"], "outline": ["all", *low, *high]}[
+        field.among
+    ]
 
 
 def begun(form, plane, small=False):

@@ -866,6 +866,8 @@ export interface components {
             a: string;
             b: string;
             centre: string;
+            /** @description key of the line of whose edge it is a piece, since that was split; '' for its own */
+            edge: string;
             /** @description drawn to refer to; it is not part of the outline */
             helping: boolean;
             /**
@@ -880,6 +882,8 @@ export interface components {
         /** @description A circle about a point; ``radius`` is what it was when the drawing was last edited, in mm. */
         DrawnCircle: {
             centre: string;
+            /** @description key of the line of whose edge it is a piece, since that was split; '' for its own */
+            edge: string;
             /** @description drawn to refer to; it is not part of the outline */
             helping: boolean;
             /**
@@ -896,6 +900,8 @@ export interface components {
         DrawnLine: {
             a: string;
             b: string;
+            /** @description key of the line of whose edge it is a piece, since that was split; '' for its own */
+            edge: string;
             /** @description drawn to refer to; it is not part of the outline */
             helping: boolean;
             /**
@@ -915,6 +921,8 @@ export interface components {
         /** @description A smooth curve through points, in their order; a closed one comes back to the first. */
         DrawnSpline: {
             closed: boolean;
+            /** @description key of the line of whose edge it is a piece, since that was split; '' for its own */
+            edge: string;
             /** @description drawn to refer to; it is not part of the outline */
             helping: boolean;
             /**

@@ -43,12 +43,12 @@ type Choice = { value: string; label: string };
 export function linesOf(part: { [field: string]: unknown } | undefined): Choice[] | null {
   const outline = part?.outline as { kind: string; drawing?: { curves?: Record<string, Curve> } } | undefined;
   if (!outline) return null;
-  const curves = Object.entries(outline.drawing?.curves ?? {}).filter(([, c]) => !c.helping);
+  const curves = Object.entries(outline.drawing?.curves ?? {}).filter(([, c]) => !c.helping && !c.edge);
   return curves
     .sort(([, a], [, b]) => (a.order ?? 0) - (b.order ?? 0))
-    .map(([key, c]) => ({ value: c.name || key, label: (c.name || key.replace(/(\d+)$/, " $1")).replaceAll("_", " ") }));
+    .map(([key, c]) => ({ value: key, label: (c.name || key.replace(/(\d+)$/, " $1")).replaceAll("_", " ") }));
 }
-type Curve = { name?: string; helping?: boolean; order?: number };
+type Curve = { name?: string; edge?: string; helping?: boolean; order?: number };
 
 /** What may be chosen; the edges, corners and ways of a part that lies in a plane are its own. */
 export function choicesFor(field: FormField, words: Words = {}, plane?: Plane, lines: readonly Choice[] | null = null): Choice[] {

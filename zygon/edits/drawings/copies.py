@@ -33,7 +33,7 @@ def _again(draft: Draft, curve: Curve, image: dict[str, str], *, turned: bool) -
         fields["a"], fields["b"] = fields["b"], fields["a"]
     if curve.kind == "spline":
         fields["through"] = [image[p] for p in curve.through]  # type: ignore[assignment]
-    return draft.curve(curve.model_copy(update={**fields, "name": ""}))
+    return draft.curve(curve.model_copy(update={**fields, "name": "", "edge": ""}))
 
 
 def mirror_drawn(built: Built, part: str, feature: str, curves: list[str], about: str) -> tuple[str, Patch]:
@@ -125,7 +125,7 @@ def beside(built: Built, part: str, feature: str, curves: list[str], by: Entry, 
                 x, y = draft.at(end)
                 image[end] = draft.point(x + off * nx, y + off * ny)
         fields = {"a": image[curve.a], "b": image[curve.b]}
-        new = draft.curve(curve.model_copy(update={**fields, "name": ""}))
+        new = draft.curve(curve.model_copy(update={**fields, "name": "", "edge": ""}))
         made.append((k, new, forward))
     for k, new, forward in made:
         curve = draft.curves[k]

@@ -45,7 +45,9 @@ class Draft:
     # -- records
 
     def _fresh(self, wish: str) -> str:
-        return fresh_key({**self.points, **self.curves, **self.references}, wish)
+        # a key that pieces of a line are still called by is no new line's
+        edges = {c.edge: c for c in self.curves.values() if c.edge}
+        return fresh_key({**self.points, **self.curves, **self.references, **edges}, wish)
 
     def point(self, x: float, y: float) -> str:
         """A new point."""

@@ -29,7 +29,7 @@ def trim(built: Built, part: str, feature: str, curve: str, at: Point) -> tuple[
             return "Trim a circle away", draft.patch()
         a = cutter.cut(next((c for c in crossings if c[0] > place), crossings[0]))
         b = cutter.cut(next((c for c in reversed(crossings) if c[0] < place), crossings[-1]))
-        arc = DrawnArc(a=a, b=b, centre=record.centre, order=record.order, name=record.name, helping=record.helping)
+        arc = DrawnArc(a=a, b=b, centre=record.centre, order=record.order, name=record.name, edge=record.edge, helping=record.helping)
         draft.curves = {k: arc if k == curve else c for k, c in draft.curves.items()}
         draft.ended_anew()
         return "Trim a circle", draft.patch()
@@ -45,7 +45,7 @@ def trim(built: Built, part: str, feature: str, curve: str, at: Point) -> tuple[
     else:
         draft.curves[curve] = record.model_copy(update={"b": ends[0]})
     if before is not None and after is not None:
-        rest = draft.curve(record.model_copy(update={"a": ends[1], "name": ""}))
+        rest = draft.curve(record.model_copy(update={"a": ends[1], "name": "", "edge": record.edge or curve}))
         draft.relate("in_line" if isinstance(record, DrawnLine) else "equal", [curve, rest])
     draft.ended_anew()
     _settle_ends(draft, record)
@@ -53,7 +53,7 @@ def trim(built: Built, part: str, feature: str, curve: str, at: Point) -> tuple[
 
 
 def split_drawn(built: Built, part: str, feature: str, curve: str, at: Point) -> tuple[str, Patch]:
-    """Label and patch that split a line or an arc at a place (mm); the first piece keeps its key and its name."""
+    """Label and patch that split a line or an arc at a place (mm); the first piece keeps its key and its name, and both are one edge."""
     draft = _kept(built, part, feature, curve)
     du, dv = draft.shift_now()
     cutter = _Cutter(draft, curve)
@@ -65,7 +65,7 @@ def split_drawn(built: Built, part: str, feature: str, curve: str, at: Point) ->
         raise refused("It is split between its ends", "at", list(at), "a place on the line, off its ends")
     middle = draft.point(*cutter.place(t))
     draft.curves[curve] = record.model_copy(update={"b": middle})
-    rest = draft.curve(record.model_copy(update={"a": middle, "name": ""}))
+    rest = draft.curve(record.model_copy(update={"a": middle, "name": "", "edge": record.edge or curve}))
     draft.relate("in_line" if isinstance(record, DrawnLine) else "equal", [curve, rest])
     return f"Split {_called(record)}", draft.patch()
 

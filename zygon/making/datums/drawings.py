@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import TYPE_CHECKING
 
-from zygon.design.drawing import DIMENSIONS, Drawing, Reference
+from zygon.design.drawing import DIMENSIONS, Drawing, DrawnArc, DrawnCircle, DrawnSpline, Reference
 from zygon.design.outlines import drawing_of
 from zygon.design.parts.kinds import PlateKind, is_plate
 from zygon.design.patch import pointer
@@ -17,8 +17,8 @@ from zygon.drawing.measured import measured
 from zygon.drawing.solver import Clash, Solved, solve_drawing
 from zygon.drawing.words import relation_words
 from zygon.errors import ExpressionError
-from zygon.geometry.frame import frame_of
-from zygon.geometry.motion import Motion
+from zygon.geometry.frame import AXES, frame_of
+from zygon.geometry.motion import Motion, three
 from zygon.making.datums.scope import EntryScope
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.value import Value
@@ -27,12 +27,24 @@ from zygon.measure.quantity import Kind
 from zygon.measure.syntax import Name, parse, references
 from zygon.memo import Memo, digest
 from zygon.owner import part_id
-from zygon.tolerance import CONTACT
+from zygon.tolerance import CONTACT, SEEN
 
 if TYPE_CHECKING:
     from zygon.making.datums.values import Values
 
-__all__ = ["DRAWN", "Drawn", "Holes", "adrift", "drawn_along", "drawn_on", "fast_words", "says_how_far", "shift_of"]
+__all__ = [
+    "DRAWN",
+    "Drawn",
+    "Holes",
+    "adrift",
+    "drawn_along",
+    "drawn_on",
+    "drawn_place",
+    "fast_words",
+    "says_how_far",
+    "shift_of",
+    "solved_again",
+]
 
 #: The middle (u, v) and the radius of a hole in a part's plane, in mm, by its owner as ``Reference.hole`` has it; None where there is none.
 Holes = Callable[[str], tuple[float, float, float] | None]
@@ -248,6 +260,56 @@ def _contradicts(values: Values, key: str, drawing: Drawing, where: str, owner: 
     )
 
 
+def solved_again(values: Values, key: str) -> bool:
+    """Whether a part's own drawing is solved, and told of, once the parts have their places: it refers to holes, or says nothing of where the part ends."""
+    record = values.boards[key]
+    drawing = drawing_of(record)
+    assert is_plate(record)
+    frame = frame_of(record.plane)
+    refers = drawing is not None and any(r.hole for r in drawing.references.values())
+    return refers or not any(says_how_far(record, a) for a in (frame.u, frame.v))
+
+
+def _solved_early(values: Values, key: str, drawing: Drawing) -> Drawn:
+    """A part's own drawing before anything is made, so that spans and entries can read it. KeyError where it is drawn against itself."""
+    if key not in values.drawings:
+        values.drawings[key] = None
+        said = len(values.faults)
+        values.drawings[key] = drawn_on(values, key, drawing, pointer("parts", key, "outline", "drawing"), "outline")
+        if solved_again(values, key):
+            del values.faults[said:]
+    found = values.drawings[key]
+    if found is None:
+        raise KeyError(f"{values.boards[key].name} is drawn against itself")
+    return found
+
+
+def drawn_place(values: Values, key: str, name: str) -> tuple[str, list[tuple[float, float, float]]]:
+    """Where a named line of a part's drawing lies, as ``Values.drawn_place`` has it."""
+    record = values.boards[key]
+    drawing = drawing_of(record)
+    assert is_plate(record) and drawing is not None
+    curve = drawing.named(name)
+    assert curve is not None
+    frame = frame_of(record.plane)
+    low = {a: values.datum(key, a, "low") for a in (frame.u, frame.v, frame.normal)}
+    high = values.datum(key, frame.normal, "high")
+    found = _solved_early(values, key, drawing)
+    shift = shift_of(found)
+
+    def place(p: tuple[float, float], w: float) -> tuple[float, float, float]:
+        at = {frame.u: low[frame.u] + p[0] + shift[0], frame.v: low[frame.v] + p[1] + shift[1], frame.normal: w}
+        return three(at[a] for a in AXES)
+
+    record_of = drawing.curves[curve]
+    if isinstance(record_of, DrawnCircle | DrawnArc):
+        return "", [place(found.solved.point(record_of.centre), (low[frame.normal] + high) / 2)]
+    ends = [found.solved.point(k) for k in record_of.points()[:: max(len(record_of.points()) - 1, 1)]]
+    du, dv = (abs(ends[1][k] - ends[0][k]) for k in (0, 1))
+    axis = "" if isinstance(record_of, DrawnSpline) else frame.u if du < SEEN else frame.v if dv < SEEN else ""
+    return axis, [place(p, w) for p in ends for w in (low[frame.normal], high)]
+
+
 def drawn_along(values: Values, key: str, axis: str) -> float:
     """How far a part's own drawing reaches along an axis, in mm; ``BEGUN`` where nothing is drawn yet. KeyError, with a sentence, where it has none."""
     record = values.boards[key]
@@ -255,14 +317,6 @@ def drawn_along(values: Values, key: str, axis: str) -> float:
     assert is_plate(record)
     if drawing is None:
         raise KeyError(f"{record.name} is not drawn freely, so nothing says how far it is drawn")
-    if key not in values.drawings:
-        values.drawings[key] = None
-        said = len(values.faults)
-        values.drawings[key] = drawn_on(values, key, drawing, pointer("parts", key, "outline", "drawing"), "outline")
-        if any(r.hole for r in drawing.references.values()):  # it is solved again, and told, once there are holes
-            del values.faults[said:]
-    found = values.drawings[key]
-    if found is None:
-        raise KeyError(f"{record.name} is drawn against itself")
+    found = _solved_early(values, key, drawing)
     low, high = found.along("x" if axis == frame_of(record.plane).u else "y")
     return high - low if high - low > CONTACT else BEGUN

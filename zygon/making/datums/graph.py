@@ -326,9 +326,15 @@ def _needs(node: Datum, names: Naming, document: Document, moves: bool) -> list[
         if gear is not None:
             needs += [names.sizes[n] for n, f in entry_references(gear.module.text) if not f and n in names.sizes]
             continue
-        known = face in FACE_SIDES or face in ("centre", "center") or (key is not None and is_hardware(document.parts.get(key)))
+        drawn = _drawn_name(document, key, face) if key is not None else ()
+        known = (
+            bool(drawn) or face in FACE_SIDES or face in ("centre", "center") or (key is not None and is_hardware(document.parts.get(key)))
+        )
         if key is None or not (flange or known):
             continue
+        if drawn:
+            needs += box_datums(document, key, "", "", every=True)
+            needs += _read_by_entries(drawn, names, document)
         placing = _placing_needs(document, key, node) if moves and node.own != part_id(key) else []
         needs += placing
         if copy:
@@ -340,6 +346,25 @@ def _needs(node: Datum, names: Naming, document: Document, moves: bool) -> list[
             face = across(face, mirrored_axes(document, [copy]))
         needs += box_datums(document, key, *FACE_SIDES.get(face, (node.axis, "")), every=bool(placing) and face not in FACE_SIDES)
     return needs
+
+
+def _drawn_name(document: Document, key: str, face: str) -> tuple[Entry, ...]:
+    """All that a part's drawing reads, where a name is that of one of its lines; nothing of any other name. Its own sides are read all the same."""
+    drawing = drawing_of(document.parts.get(key))
+    if drawing is None or drawing.named(face) is None:
+        return ()
+    return (*(e for _, e in entries_of(drawing)), Entry(text="0"))
+
+
+def _read_by_entries(entries: tuple[Entry, ...], names: Naming, document: Document) -> list[str]:
+    """The ends and sizes that entries name, of a drawing on a part that others read."""
+    found = []
+    for name, face in (r for e in entries for r in entry_references(e.text)):
+        if not face and name in names.sizes:
+            found.append(names.sizes[name])
+        elif face and name in names.boards and "." not in face:
+            found += box_datums(document, names.boards[name], *FACE_SIDES.get(face, ("", "")), every=face not in FACE_SIDES)
+    return found
 
 
 def _placing_needs(document: Document, key: str, node: Datum) -> list[str]:

@@ -19,7 +19,7 @@ from zygon.measure.quantity import angle as angle_of
 from zygon.owner import is_of, part_id, read_owner, size_id
 from zygon.stock.fit import FIT_NAMES, SHAFT_FITS, ShaftFits
 from zygon.stock.gauge import gauge_thickness
-from zygon.tolerance import EPS
+from zygon.tolerance import EPS, SEEN
 
 if TYPE_CHECKING:
     from zygon.making.datums.values import Values
@@ -101,6 +101,8 @@ class EntryScope:
         if face == "pitch":
             return self._pitch(key, part)
         if face not in FACE_SIDES and face not in ("centre", "center"):
+            if v.drawn_name(key, face):
+                return self._in_drawing(key, copy, part, face)
             return self._in_hardware(key, copy, part, face)
         # a mirror image's faces are named as they stand: the words across its plane are exchanged
         axis, side = FACE_SIDES.get(across(face, mirrored_axes(v.document, [copy]) if copy else ()), (self.axis, "centre"))
@@ -155,6 +157,29 @@ class EntryScope:
             raise KeyError(f"{part} is no gear, so it has no pitch")
         module = evaluate(gear.module.text, gear.module.unit, "length", EntryScope(self.values, stock=self.values.boards[key].stock))
         return length(module.value * gear.teeth)
+
+    def _in_drawing(self, key: str, copy: str, part: str, name: str) -> Quantity:
+        """A named line of a part's drawing, which lies square to an axis where it has one place; the middle of a named circle or arc."""
+        try:
+            axis, places = self.values.drawn_place(key, name)
+            ends = self._motion(key, copy).points(np.array(places))
+        except KeyError as error:
+            told = str(error.args[0]) if " " in str(error.args[0]) else f"{part}.{name} has no place yet"
+            raise KeyError(told) from None
+        if len(ends) == 1:
+            if not self.axis:
+                raise KeyError(f"{part}.{name} needs an axis; write {part}.{name} - {part}.left or the like")
+            return Quantity(float(ends[0][AXES.index(self.axis)]), length=1, axis=self.axis, weight=1)
+        # square to the axis along which neither its ends nor the sheet beside them are apart
+        spread = np.ptp(np.array(ends), axis=0)
+        square = [a for a, s in zip(AXES, spread, strict=True) if s < SEEN]
+        if not axis or not square:
+            raise KeyError(f"{part}.{name} slopes here, so it has no one place along an axis; name a line that is level or upright")
+        if self.axis and self.axis not in square:
+            low, high = FACES[self.axis]
+            raise KeyError(f"{part}.{name} lies along {square[0]}; a place along {self.axis} needs {low}, {high} or centre")
+        found = self.axis or square[0]
+        return Quantity(float(ends[0][AXES.index(found)]), length=1, axis=found, weight=1)
 
     def _in_hardware(self, key: str, copy: str, part: str, name: str) -> Quantity:
         """A named place of a piece of hardware: the middle of a hole, a face found in it, its origin."""

@@ -10,6 +10,7 @@ import numpy as np
 
 from zygon.design.document import Document
 from zygon.design.limits import MAX_LENGTH, MIN_THICKNESS
+from zygon.design.outlines import drawing_of
 from zygon.design.parts.kinds import is_connector, is_hardware, is_member
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError, MemberError
@@ -138,6 +139,20 @@ class Values:
         from zygon.making.datums.drawings import drawn_along
 
         return drawn_along(self, key, axis)
+
+    def drawn_name(self, key: str, name: str) -> bool:
+        """Whether a part's drawing has a line of a name."""
+        drawing = drawing_of(self.boards[key])
+        return drawing is not None and drawing.named(name) is not None
+
+    def drawn_place(self, key: str, name: str) -> tuple[str, list[tuple[float, float, float]]]:
+        """Where a named line of a part's drawing lies at rest: the axis that it is square to in its plane ('' where it slopes), and places on it.
+
+        Those are four corners of its edge, from end to end and from face to face; of a circle or an arc its middle alone. KeyError where it has none yet.
+        """
+        from zygon.making.datums.drawings import drawn_place
+
+        return drawn_place(self, key, name)
 
     def section_of(self, key: str) -> Section | None:
         """The section of a part that is cut from a bar."""

@@ -8,7 +8,7 @@ from zygon.drawing.loops import NotClosed
 from zygon.geometry.boolean import to_polygons
 from zygon.geometry.contour import Contour
 from zygon.making.blanks.blank import Blank
-from zygon.making.datums.drawings import Drawn, Holes, drawn_on, says_how_far, shift_of
+from zygon.making.datums.drawings import Drawn, Holes, drawn_on, says_how_far, shift_of, solved_again
 from zygon.making.datums.values import Values
 from zygon.making.features.reader import Reader
 from zygon.making.result.fault import Fault, Mend
@@ -28,8 +28,7 @@ def free_outline(values: Values, blank: Blank, holes: Holes | None) -> list[Oper
     assert isinstance(record, Free)
     where = pointer("parts", key, "outline", "drawing")
     known = values.drawings.get(key)
-    refers = any(r.hole for r in record.drawing.references.values())
-    if known is None or refers:
+    if known is None or solved_again(values, key):
         frame = None if values.still else blank.place
         known = drawn_on(values, key, record.drawing, where, OUTLINE, holes=holes, frame=frame, lows=blank.origin)
     for fault in known.loops.faults:
@@ -45,7 +44,7 @@ def free_outline(values: Values, blank: Blank, holes: Holes | None) -> list[Oper
         return []
     outer, inner = _nested(values, blank, loops, where)
     _as_far_as_its_spans(values, blank, outer, where)
-    blank.outline = Contour(outer.points, outer.bulges, tuple(edge_id(o) for o in outer.owners))
+    blank.outline = Contour(outer.points, outer.bulges, tuple(edge_id(record.drawing.edge_of(o)) for o in outer.owners))
     return [Cut(_by(c, OUTLINE), OUTLINE) for c in inner]
 
 

@@ -60,9 +60,9 @@ def _edges(r: Reader) -> tuple[str, ...] | None:
         return ()
     drawing = drawing_of(record)
     if drawing is not None:
-        named = next((k for k, c in drawing.curves.items() if wish in (k, c.name) and not c.helping), None)
+        named = next((k for k, c in drawing.curves.items() if wish in (k, c.name, c.edge) and not c.helping), None)
         if named is not None:
-            return (edge_id(named),)
+            return (edge_id(drawing.edge_of(named)),)
         allowed = "all, or a line of its drawing"
     elif record.outline is None:
         words = (*FACES[frame.u], *FACES[frame.v])

@@ -46,6 +46,8 @@ USUAL = {
     "edge_curve": {"rise": "11"},
     "edge_notch": {"width": "31", "depth": "12"},
     "trim": {"at": "35"},
+    "edge_profile": {"size": "4"},
+    "edge_band": {"thickness": "3"},
     "mark_line": {"length": "31"},
     "mark_circle": {"diameter": "22"},
     "mark_text": {"text": "Ab 7", "height": "8"},

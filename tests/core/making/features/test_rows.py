@@ -187,4 +187,4 @@ def test_all_rows_and_fields_of_a_design_together_are_bounded():
 
 def test_what_changes_an_outline_as_a_whole_has_no_rows():
     without = {k for k, r in FEATURE_RECORDS.items() if "number" not in r.model_fields}
-    assert without == {"corner", "taper", "edge_curve", "trim", "rebate", "perforation", "shape"}
+    assert without == {"corner", "taper", "edge_curve", "trim", "rebate", "perforation", "shape", "edge_profile", "edge_band"}

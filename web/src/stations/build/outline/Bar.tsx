@@ -271,6 +271,7 @@ function Chosen({ d }: { d: DrawingOut }) {
           </Menu.Dropdown>
         </Menu>
       )}
+      {curves.length === 1 && things.length === 1 && <Name key={curves[0]} d={d} curve={curves[0]} where={where} />}
       {erasable.length > 0 && (
         <Button
           size="compact-xs"
@@ -282,6 +283,29 @@ function Chosen({ d }: { d: DrawingOut }) {
       )}
       {ask && <Ask key={ask} what={ask} onDone={(say) => void act(asked(ask, say, where, curves, points))} />}
     </>
+  );
+}
+
+/** What a line is called by entries and edges. */
+function Name({ d, curve, where }: { d: DrawingOut; curve: string; where: Where }) {
+  const act = useOutline((s) => s.act);
+  const now = d.curves.find((c) => c.key === curve)?.name ?? "";
+  const [text, setText] = useState(now);
+  const save = () => {
+    const name = text.trim().toLowerCase().replaceAll(" ", "_");
+    if (name !== now) void act({ operation: "name_drawn", ...where, curve, name });
+  };
+  return (
+    <TextInput
+      size="xs"
+      w={112}
+      aria-label="Name of the line"
+      placeholder="no name"
+      value={text}
+      onChange={(e) => setText(e.currentTarget.value)}
+      onBlur={save}
+      onKeyDown={(e) => e.key === "Enter" && save()}
+    />
   );
 }
 
