@@ -158,6 +158,7 @@ class Reference(Record):
 
     ``seen`` is where it lay when the drawing was last edited, in mm: x and y of both ends of a line, of a circle's centre and its radius, of a point.
     A line is at ``x`` or ``y``, a point at both, as entries in the room along the axes of the plane; a circle is the ``hole`` of a part, by its owner.
+    Either is the ``line`` (an arc, as the circle that it is of) of the drawing of a parallel part's outline.
     """
 
     order: int = 0
@@ -165,6 +166,7 @@ class Reference(Record):
     x: Entry | None = None
     y: Entry | None = None
     hole: str = Field(default="", max_length=200, description="owner of a round hole, and which of its row: 'feature:PART:KEY/0'")
+    line: str = Field(default="", max_length=130, description="a line of another part's drawing: 'PART/CURVE', by their keys")
     seen: Annotated[list[Coordinate], Field(min_length=2, max_length=4)]
 
     @property
@@ -175,7 +177,12 @@ class Reference(Record):
     @property
     def stays(self) -> bool:
         """Whether it follows nothing."""
-        return self.x is None and self.y is None and not self.hole
+        return self.x is None and self.y is None and not self.followed
+
+    @property
+    def followed(self) -> str:
+        """What it is of, where that is a hole or a line of another drawing: 'feature:PART:KEY/0', 'line:PART/CURVE'; '' for none."""
+        return self.hole or (f"line:{self.line}" if self.line else "")
 
 
 class Relation(Record):
@@ -281,12 +288,18 @@ class Drawing(Record):
             n = {"line": 4, "circle": 3, "point": 2}[reference.kind]
             if len(reference.seen) != n:
                 yield f"references/{key}/seen", reference.seen, f"a {reference.kind} that lies fast has {n} figures"
-            said = (reference.x is not None, reference.y is not None, bool(reference.hole))
-            allowed = {"line": ((1, 0, 0), (0, 1, 0)), "point": ((1, 1, 0),), "circle": ((0, 0, 1),)}[reference.kind]
+            said = (reference.x is not None, reference.y is not None, bool(reference.hole), bool(reference.line))
+            allowed = {
+                "line": ((1, 0, 0, 0), (0, 1, 0, 0), (0, 0, 0, 1)),
+                "point": ((1, 1, 0, 0),),
+                "circle": ((0, 0, 1, 0), (0, 0, 0, 1)),
+            }[reference.kind]
             if not reference.stays and said not in allowed:
-                rule = {"line": "a line lies at x or at y", "point": "a point lies at x and y", "circle": "a circle is of a hole"}[
-                    reference.kind
-                ]
+                rule = {
+                    "line": "a line lies at x or at y, or is of a drawing",
+                    "point": "a point lies at x and y",
+                    "circle": "a circle is of a hole or a drawing",
+                }[reference.kind]
                 yield f"references/{key}", key, rule
             if reference.kind == "circle" and len(reference.seen) == n and reference.seen[2] <= 0:
                 yield f"references/{key}/seen", reference.seen, "a circle's radius is greater than 0"

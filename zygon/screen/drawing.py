@@ -113,7 +113,7 @@ def drawing_data(built: Built, part: str, feature: str = "") -> ShownDrawing:
             "kind": r.kind,
             "words": thing_words(drawing, k, called),
             "path": moved(_fast_path(drawn.fast.get(k, tuple(r.seen)), r.kind, place)),
-            "entry": "" if r.stays or r.hole else f"{place.where}{pointer('references', k, 'x' if r.x is not None else 'y')}",
+            "entry": "" if r.stays or r.followed else f"{place.where}{pointer('references', k, 'x' if r.x is not None else 'y')}",
         }
         for k, r in drawing.references.items()
     ]
@@ -121,7 +121,7 @@ def drawing_data(built: Built, part: str, feature: str = "") -> ShownDrawing:
         {"id": c.id, "kind": c.reference.kind, "words": c.words, "path": _fast_path(tuple(c.reference.seen), c.reference.kind, place)}
         for c in candidates(place)
         if not any(
-            (r.kind, r.x, r.y, r.hole) == (c.reference.kind, c.reference.x, c.reference.y, c.reference.hole)
+            (r.kind, r.x, r.y, r.followed) == (c.reference.kind, c.reference.x, c.reference.y, c.reference.followed)
             for r in drawing.references.values()
         )
     ]

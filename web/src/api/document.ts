@@ -2908,12 +2908,15 @@ export interface components {
          *
          *     ``seen`` is where it lay when the drawing was last edited, in mm: x and y of both ends of a line, of a circle's centre and its radius, of a point.
          *     A line is at ``x`` or ``y``, a point at both, as entries in the room along the axes of the plane; a circle is the ``hole`` of a part, by its owner.
+         *     Either is the ``line`` (an arc, as the circle that it is of) of the drawing of a parallel part's outline.
          */
         Reference: {
             /** @description owner of a round hole, and which of its row: 'feature:PART:KEY/0' */
             hole: string;
             /** @enum {string} */
             kind: "line" | "circle" | "point";
+            /** @description a line of another part's drawing: 'PART/CURVE', by their keys */
+            line: string;
             order: number;
             seen: number[];
             x?: components["schemas"]["Entry"];

@@ -107,7 +107,7 @@ class Draft:
                 f"There is nothing called {id_} to refer to", "on", id_, "a side, a face square to the plane, or a hole across it"
             )
         for key, r in self.references.items():
-            if (r.kind, r.x, r.y, r.hole) == (wanted.kind, wanted.x, wanted.y, wanted.hole):
+            if (r.kind, r.x, r.y, r.followed) == (wanted.kind, wanted.x, wanted.y, wanted.followed):
                 return key
         key = self._fresh(f"f{len(self.references) + 1}")
         order = 1 + max((r.order for r in self.references.values()), default=-1)

@@ -10,6 +10,7 @@ from zygon.design.features import ShapeFeature
 from zygon.design.outlines import drawing_of
 from zygon.design.parts.kinds import is_plate
 from zygon.design.patch import pointer
+from zygon.drawing.words import thing_words
 from zygon.errors import DocumentError
 from zygon.geometry.frame import FACES
 from zygon.making.asked.questions import Meeting
@@ -119,7 +120,19 @@ def candidates(place: Place) -> list[Candidate]:
             continue
         reference = Reference(kind="circle", hole=name, seen=[round(u, 6), round(v, 6), round(r, 6)])
         found.append(Candidate(f"hole:{name}", "hole", reference))
+    for name, lies in place.holes.lines(place.part):
+        seen_at = [round(x, 6) for x in lies]
+        reference = Reference(kind="line" if len(lies) == 4 else "circle", line=name.removeprefix("line:"), seen=seen_at)
+        if len(lies) == 3 or seen_at[:2] != seen_at[2:]:
+            found.append(Candidate(name, _of_a_drawing(place, reference.line), reference))
     return found
+
+
+def _of_a_drawing(place: Place, line: str) -> str:
+    part, _, curve = line.partition("/")
+    other = place.document.parts[part]
+    drawing = drawing_of(other)
+    return f"{other.name}'s {thing_words(drawing, curve)}" if drawing else "line"
 
 
 def sides_of(place: Place) -> dict[str, Candidate]:

@@ -15,7 +15,7 @@ from zygon.drawing.figures import figure_fault
 from zygon.drawing.loops import Loops, loops_of
 from zygon.drawing.measured import measured
 from zygon.drawing.solver import Clash, Solved, solve_drawing
-from zygon.drawing.words import relation_words
+from zygon.drawing.words import relation_words, thing_words
 from zygon.errors import ExpressionError
 from zygon.geometry.frame import AXES, frame_of
 from zygon.geometry.motion import Motion, three
@@ -46,8 +46,9 @@ __all__ = [
     "solved_again",
 ]
 
-#: The middle (u, v) and the radius of a hole in a part's plane, in mm, by its owner as ``Reference.hole`` has it; None where there is none.
-Holes = Callable[[str], tuple[float, float, float] | None]
+#: What lies in a part's plane, in mm, by what ``Reference.followed`` calls it: the middle (u, v) and the radius of what is round, both ends of a line;
+#: None where there is none.
+Holes = Callable[[str], tuple[float, ...] | None]
 #: What stands in the entry of a span's end for how far its part is drawn.
 DRAWN = "drawn"
 #: How far a part reaches on which nothing is drawn yet, so that there is something to draw on (mm).
@@ -100,7 +101,7 @@ def adrift(drawing: Drawing) -> tuple[str, ...]:
     """The ways, 'x' and 'y', along which an outline refers to nothing, so that where it lies is where its part begins."""
 
     def tied(way: str) -> bool:
-        return any(getattr(r, way) is not None or r.kind == "circle" or r.stays for r in drawing.references.values())
+        return any(getattr(r, way) is not None or r.followed or r.stays for r in drawing.references.values())
 
     return tuple(way for way in "xy" if not tied(way))
 
@@ -184,14 +185,18 @@ def _fast(
     for name, reference in drawing.references.items():
         at = f"{where}{pointer('references', name)}"
         seen = tuple(reference.seen)
-        if reference.hole:
-            hole = holes(reference.hole) if holes else None
-            if hole is None and holes is not None:
-                rule = "a round hole that is there, across the same plane"
-                mend = Mend("Let it stay where it was", [{"op": "remove", "path": f"{at}/hole"}])
-                message = f"{values.boards[key].name}: a hole that its drawing refers to is lost"
-                values.faults.append(Fault("lost_reference", message, rule, part=key, owner=owner, entry=f"{at}/hole", mends=(mend,)))
-            found[name] = hole or seen
+        if reference.followed:
+            lies = holes(reference.followed) if holes else None
+            if holes is not None and (lies is None or len(lies) != len(seen)):
+                what, rule = ("hole", "a round hole that is there, across the same plane")
+                if reference.line:
+                    what, rule = "line of another part", "a line of a parallel part's outline that is not drawn by this one"
+                field = "hole" if reference.hole else "line"
+                mend = Mend("Let it stay where it was", [{"op": "remove", "path": f"{at}/{field}"}])
+                message = f"{values.boards[key].name}: a {what} that its drawing refers to is lost"
+                values.faults.append(Fault("lost_reference", message, rule, part=key, owner=owner, entry=f"{at}/{field}", mends=(mend,)))
+                lies = None
+            found[name] = lies or seen
         elif not reference.stays:
             found[name] = _placed(values, key, reference, at, owner, frame, lows)
     return found
@@ -228,7 +233,12 @@ def fast_words(values: Values, key: str, drawing: Drawing) -> dict[str, str]:
     found = {}
     for name, reference in drawing.references.items():
         said = [e.text.removeprefix(own) for e in (reference.x, reference.y) if e is not None]
-        if reference.hole:
+        if reference.line:
+            part, _, curve = reference.line.partition("/")
+            other = values.boards.get(part)
+            named = drawing_of(other) if other else None
+            found[name] = f"{other.name}'s {thing_words(named, curve)}" if other and named and curve in named.curves else "the line"
+        elif reference.hole:
             found[name] = "the hole"
         elif said:
             found[name] = ", ".join(said)
@@ -266,7 +276,7 @@ def solved_again(values: Values, key: str) -> bool:
     drawing = drawing_of(record)
     assert is_plate(record)
     frame = frame_of(record.plane)
-    refers = drawing is not None and any(r.hole for r in drawing.references.values())
+    refers = drawing is not None and any(r.followed for r in drawing.references.values())
     return refers or not any(says_how_far(record, a) for a in (frame.u, frame.v))
 
 

@@ -1,13 +1,16 @@
-"""Round holes that a drawing may refer to: of features of parallel parts, and of bores across the plane; before any joint."""
+"""What a drawing may refer to of other parts: round holes of parallel ones and of bores across the plane, and lines of parallel outlines; before any joint."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 
+from zygon.design.drawing import Drawing, DrawnArc, DrawnCircle, DrawnLine
+from zygon.design.outlines import drawing_of
+from zygon.design.patch import pointer
 from zygon.geometry.motion import Motion
 from zygon.making.blanks.blank import Blank
 from zygon.making.blanks.instances import Instance
-from zygon.making.datums.drawings import Holes
+from zygon.making.datums.drawings import Drawn, Holes, drawn_on, shift_of
 from zygon.making.datums.values import Values
 from zygon.making.features.bores import Axes, bore_axes
 from zygon.making.features.reader import Reader
@@ -25,12 +28,18 @@ class HolesOnPlane:
     def __init__(self, values: Values, blanks: Mapping[str, Blank], instances: Mapping[str, Instance]) -> None:
         self.values, self.blanks, self.instances = values, blanks, instances
         self._axes: Axes | None = None
+        #: parts whose outlines are being solved: one that comes back to itself refers to itself
+        self._open: list[str] = []
+        self._circular = False
 
     def of(self, key: str) -> Holes:
-        """The holes in the plane of a part, by owner and number: 'feature:PART:KEY/0'."""
+        """What lies in the plane of a part: holes by owner and number, 'feature:PART:KEY/0', lines of outlines as 'line:PART/CURVE'."""
         blank = self.blanks[key]
 
-        def hole(name: str) -> tuple[float, float, float] | None:
+        def hole(name: str) -> tuple[float, ...] | None:
+            if is_of(name, "line"):
+                other, _, curve = name.partition(":")[2].partition("/")
+                return self._line(key, other, curve)
             owner, _, number = name.rpartition("/")
             found = [self._onto(blank, h) for h in self._of_owner(owner)]
             n = int(number) if number.isdigit() else -1
@@ -48,6 +57,57 @@ class HolesOnPlane:
                 at = self._onto(blank, hole)
                 if at is not None:
                     yield f"{owner}/{n}", at
+
+    def lines(self, key: str) -> Iterator[tuple[str, tuple[float, ...]]]:
+        """All lines, arcs and circles of parallel parts' drawn outlines: 'line:PART/CURVE', and where they lie in a part's plane as ``Reference.seen`` has it."""
+        for other, blank in self.blanks.items():
+            drawing = drawing_of(blank.record)
+            for curve in drawing.curves if drawing and other != key else ():
+                lies = self._line(key, other, curve)
+                if lies is not None:
+                    yield f"line:{other}/{curve}", lies
+
+    def _line(self, key: str, other: str, curve: str) -> tuple[float, ...] | None:
+        """A line's two ends, or the middle and the radius of an arc or a circle, of another part's outline in a part's plane."""
+        blank, its = self.blanks[key], self.blanks.get(other)
+        drawing = drawing_of(its.record) if its else None
+        record = drawing.curves.get(curve) if drawing else None
+        if its is None or drawing is None or record is None or record.kind == "spline" or other == key:
+            return None
+        if other in self._open:
+            self._circular = True
+            return None
+        motion = blank.in_room.inverse @ its.in_room
+        if abs(abs(motion.vector((0.0, 0.0, 1.0))[2]) - 1) > EPS:
+            return None
+        found = self._solved(other, its, drawing, key)
+        if found is None:
+            return None
+        du, dv = shift_of(found)
+
+        def at(point: str) -> tuple[float, float]:
+            u, v = found.solved.point(point)
+            x, y, _ = motion.point((u + du, v + dv, 0.0))
+            return round(x, 7) + 0.0, round(y, 7) + 0.0
+
+        if isinstance(record, DrawnLine):
+            return *at(record.a), *at(record.b)
+        assert isinstance(record, DrawnArc | DrawnCircle)
+        return *at(record.centre), abs(found.solved.radius(curve))
+
+    def _solved(self, other: str, its: Blank, drawing: Drawing, key: str) -> Drawn | None:
+        """Another part's outline, told of elsewhere; None where it hangs on that of the part that asks."""
+        known = len(self.values.faults)
+        self._open.append(key)
+        try:
+            where = pointer("parts", other, "outline", "drawing")
+            frame = None if self.values.still else its.place
+            found = drawn_on(self.values, other, drawing, where, "outline", holes=self.of(other), frame=frame, lows=its.origin)
+            return None if self._circular else found
+        finally:
+            self._open.pop()
+            del self.values.faults[known:]
+            self._circular = self._circular and bool(self._open)
 
     def _of_owner(self, owner: str) -> list[tuple[tuple[float, float, float], tuple[float, float, float], float]]:
         """A place on the axis, the axis's way, and the radius of each hole of an owner, in the room."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from zygon.design.flange_names import FLANGE_FACES, names_of_flanges
+from zygon.design.outlines import drawing_of
 from zygon.geometry.frame import FACES
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
@@ -16,7 +17,7 @@ __all__ = ["NamedPlace", "figure", "named_places", "written"]
 
 @dataclass(frozen=True)
 class NamedPlace:
-    """A face or a flange's far edge that lies square to the axis, at ``value`` mm; ``rank`` is the lower the longer its name will last."""
+    """A face, a flange's far edge or a named line of a drawing that lies square to the axis, at ``value`` mm; ``rank`` is the lower the longer its name will last."""
 
     value: float
     text: str
@@ -31,12 +32,14 @@ def named_places(values: Values, axis: str) -> list[NamedPlace]:
     for name, key, rank in _parts(values):
         record = values.boards[key.partition("@")[0]]
         legs = [f"{leg}.{face}" for leg in names_of_flanges(record) for face in FLANGE_FACES] if "@" not in key else []
-        for face in (*(f for pair in FACES.values() for f in pair), *legs):
+        drawing = drawing_of(record)
+        lines = [c.name for c in drawing.curves.values() if c.name and c.thing == "l"] if drawing else []
+        for face in (*(f for pair in FACES.values() for f in pair), *legs, *lines):
             try:
                 value = scope.face(name, face).value
             except KeyError:
                 continue
-            found.append(NamedPlace(value, f"{name}.{face}", key, rank + 4 * ("." in face)))
+            found.append(NamedPlace(value, f"{name}.{face}", key, rank + 4 * ("." in face or face in lines)))
     return found
 
 
