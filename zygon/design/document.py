@@ -67,6 +67,7 @@ __all__ = [
     "HelpMarks",
     "Kept",
     "Measured",
+    "MeasuredDrawn",
     "NestSettings",
     "Rules",
     "Size",
@@ -88,13 +89,21 @@ class Measured(Record):
     along: Literal["x", "y", "z", "straight", "angle"]
 
 
+class MeasuredDrawn(Record):
+    """A dimension of a drawing that a size follows: of a part's outline, or of one of its shapes."""
+
+    drawn: str = Field(description="part key")
+    feature: str = Field(default="", description="key of a shape; '' for the outline")
+    relation: Key
+
+
 class Size(Record):
     """A named value; the design is meant to work while it stays between ``low`` and ``high``. A ``measured`` one follows the design."""
 
     name: str
     kind: Literal["length", "angle", "count", "number"] = "length"
     entry: Entry
-    measured: Measured | None = None
+    measured: Measured | MeasuredDrawn | None = None
     low: Entry | None = None
     high: Entry | None = None
     note: str = Field(default="", max_length=200)

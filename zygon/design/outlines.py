@@ -10,7 +10,7 @@ from zygon.design.drawing import Drawing
 from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 
-__all__ = ["OUTLINE_RECORDS", "Disc", "Drawn", "Free", "Gear", "Link", "Outline", "Ring", "Traced", "drawing_of", "gear_of"]
+__all__ = ["OUTLINE_RECORDS", "Disc", "Drawn", "Free", "Gear", "Link", "Outline", "Ring", "Traced", "drawing_in", "drawing_of", "gear_of"]
 
 #: x, y and the bulge of the line or arc that starts there, in mm.
 Vertex = Annotated[list[float], Field(min_length=3, max_length=3)]
@@ -71,6 +71,14 @@ def drawing_of(part: Any) -> Drawing | None:
     """The drawing that a part's outline is; None of another one."""
     outline = getattr(part, "outline", None)
     return outline.drawing if isinstance(outline, Free) else None
+
+
+def drawing_in(part: Any, feature: str = "") -> Drawing | None:
+    """The drawing of a part's outline, or of one of its shapes; None where there is none."""
+    if not feature:
+        return drawing_of(part)
+    found = getattr(getattr(part, "features", {}).get(feature), "drawing", None)
+    return found if isinstance(found, Drawing) else None
 
 
 class Drawn(Record):

@@ -788,6 +788,16 @@ class HoldDrawn(OnDrawing):
         return drawn_relations.hold(built, self.part, self.feature, self.key, self.how)
 
 
+class SizeOfDrawn(OnDrawing):
+    """A dimension that is only measured becomes a size, which entries can name."""
+
+    operation: Literal["size_of_drawn"]
+    key: str
+
+    def work(self, built: Built) -> Worked:
+        return drawn_relations.as_size(built, self.part, self.feature, self.key)
+
+
 class EraseDrawn(OnDrawing):
     """Things of a drawing go, with what hangs on them."""
 
@@ -1096,6 +1106,7 @@ AnyOperation = Annotated[
     | RowDrawn
     | BesideDrawn
     | NameDrawn
+    | SizeOfDrawn
     | TakeOutlines
     | LayBackdrop
     | PlaceBackdrop

@@ -1,5 +1,7 @@
 """Lines of a drawing by name: entries read them as they read sides, follow when they are called otherwise, and edges stay through a split."""
 
+import math
+
 import pytest
 
 from tests.core.edits.test_drawings import act, did, plate
@@ -148,3 +150,47 @@ def test_a_line_s_pieces_are_one_edge(split):
         assert "line1" not in again.parts["plate"].outline.drawing.curves
     else:
         assert sum(r.length for r in runs) == pytest.approx(90)
+
+
+@pytest.mark.parametrize("plane", PLANES)
+@pytest.mark.parametrize(
+    ("kind", "of", "value"),
+    [("distance", ["p5", "p1"], math.hypot(30, 25)), ("angle", ["line5", "line4"], math.pi / 2), ("radius", ["circle1"], 6)],
+)
+def test_a_measured_dimension_becomes_a_size_that_follows(plane, kind, of, value):
+    document = named(plane)
+    document = act(document, "relate_drawn", kind=kind, of=of)
+    relations = document.parts["plate"].outline.drawing.relations
+    key = list(relations)[-1]
+    if not relations[key].measured:
+        document = act(document, "hold_drawn", key=key, how="measure")
+    label, after = did(document, "size_of_drawn", part="plate", key=key)
+    assert label == "Measure measured"
+    [size] = [k for k, s in after.sizes.items() if s.measured]
+    built = build(after)
+    assert not built.faults and built.values[f"/sizes/{size}/entry"].value == pytest.approx(value, abs=1e-3)
+    if kind == "radius":
+        grown = patched(after.dump(), [{"op": "replace", "path": "/parts/plate/outline/drawing/curves/circle1/radius", "value": 9.5}])
+        assert build(grown).values[f"/sizes/{size}/entry"].value == pytest.approx(9.5)
+    gone = act(after, "erase_drawn", keys=[key])
+    [fault] = [f for f in build(gone).faults if f.code == "lost_measure"]
+    assert "the dimension that it follows is gone" in fault.message and fault.entry == f"/sizes/{size}/entry"
+
+
+def test_only_what_is_measured_becomes_a_size():
+    document = act(named(), "relate_drawn", kind="radius", of=["circle1"], entry={"text": "7 mm"})
+    key = list(document.parts["plate"].outline.drawing.relations)[-1]
+    for wrong in (key, "nothing"):
+        with pytest.raises(DocumentError) as refused:
+            act(document, "size_of_drawn", key=wrong)
+        assert refused.value.entry == "key"
+
+
+def test_a_size_measured_on_a_drawing_that_reads_it_is_a_circle():
+    document = act(named(), "relate_drawn", kind="radius", of=["circle1"])
+    key = list(document.parts["plate"].outline.drawing.relations)[-1]
+    document = act(document, "hold_drawn", key=key, how="measure")
+    document = act(document, "size_of_drawn", key=key)
+    [size] = [k for k, s in document.sizes.items() if s.measured]
+    document = act(document, "relate_drawn", kind="distance", of=["line5", "line1"], entry={"text": document.sizes[size].name})
+    assert "cycle" in {f.code for f in build(document).faults}

@@ -2150,6 +2150,14 @@ export interface components {
             along: "x" | "y" | "z" | "straight" | "angle";
             b: components["schemas"]["Place"];
         };
+        /** @description A dimension of a drawing that a size follows: of a part's outline, or of one of its shapes. */
+        MeasuredDrawn: {
+            /** @description part key */
+            drawn: string;
+            /** @description key of a shape; '' for the outline */
+            feature: string;
+            relation: string;
+        };
         /**
          * @description It runs from A to B on one line of a frame, or on several in a row; its section is its stock's.
          *
@@ -3209,7 +3217,7 @@ export interface components {
             /** @enum {string} */
             kind: "length" | "angle" | "count" | "number";
             low?: components["schemas"]["Entry"];
-            measured?: components["schemas"]["Measured"];
+            measured?: components["schemas"]["Measured"] | components["schemas"]["MeasuredDrawn"];
             name: string;
             note: string;
             order: number;

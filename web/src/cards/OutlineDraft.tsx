@@ -1,6 +1,6 @@
 // The card of a drawing: what is loose, what contradicts and the ways out, and every relation with its figure.
 import { ActionIcon, Button, Tooltip } from "@mantine/core";
-import { IconEyeOff, IconRuler2, IconTrash } from "@tabler/icons-react";
+import { IconEyeOff, IconRuler2, IconTrash, IconVariable } from "@tabler/icons-react";
 import { useEffect, useRef } from "react";
 import type { DrawingOut } from "../api/types";
 import { EntryField } from "../fields/EntryField";
@@ -178,6 +178,17 @@ function One({ r, where }: { r: Relation; where: Where }) {
             </span>
           )}
         </button>
+        {r.state === "measured" && (
+          <Tooltip label="Make it a size, which entries can name">
+            <ActionIcon
+              size="sm"
+              aria-label={`Make it a size: ${said}`}
+              onClick={() => void act({ operation: "size_of_drawn", ...where, key: r.key })}
+            >
+              <IconVariable size={14} />
+            </ActionIcon>
+          </Tooltip>
+        )}
         {r.figure && (
           <Tooltip label={r.state === "measured" ? "Let it hold" : "Only measure it"}>
             <ActionIcon

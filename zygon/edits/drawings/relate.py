@@ -7,7 +7,8 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 from zygon.design.drawing import DIMENSIONS, TAKES, Drawing, DrawnPoint, Relation, RelationKind, fits
-from zygon.design.patch import Patch
+from zygon.design.layout_operations import fresh_key, fresh_name, next_order
+from zygon.design.patch import Patch, pointer
 from zygon.drawing.anchored import anchored
 from zygon.drawing.freedoms import freedoms_of
 from zygon.drawing.measured import measured
@@ -76,6 +77,26 @@ def hold(built: Built, part: str, feature: str, key: str, how: str) -> tuple[str
     draft.relations[key] = relation.model_copy(update={"out": how == "leave out", "measured": how == "measure", "entry": entry})
     said = {"hold": "Hold", "measure": "Only measure", "leave out": "Leave out"}[how]
     return f"{said}: {words}"[:200], draft.patch()
+
+
+def as_size(built: Built, part: str, feature: str, key: str) -> tuple[str, Patch]:
+    """Label and patch that make a dimension that is only measured a size, which entries can name. Raises DocumentError where it is none."""
+    document = built.document
+    draft = Draft(built, part, feature)
+    relation = draft.relations.get(key)
+    if relation is None or relation.kind not in DIMENSIONS or not relation.measured:
+        raise refused(f"There is nothing measured called {key}", "key", key, "a dimension that is only measured")
+    name = fresh_name(document, "measured")
+    words = relation_words(draft.drawing, relation, "", fast_words(draft.place.values, part, draft.drawing))
+    value = {
+        "name": name,
+        "kind": DIMENSIONS[relation.kind],
+        "entry": {"text": "0", "unit": document.unit},
+        "measured": {"drawn": part, "feature": feature, "relation": key},
+        "note": f"{document.parts[part].name}: {words}"[:200],
+        "order": next_order(document.sizes),
+    }
+    return f"Measure {name}", [{"op": "add", "path": pointer("sizes", fresh_key(document.sizes, name)), "value": value}]
 
 
 def erase(built: Built, part: str, feature: str, keys: list[str]) -> tuple[str, Patch]:

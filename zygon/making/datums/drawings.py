@@ -8,7 +8,7 @@ from functools import lru_cache
 from typing import TYPE_CHECKING
 
 from zygon.design.drawing import DIMENSIONS, Drawing, DrawnArc, DrawnCircle, DrawnSpline, Reference
-from zygon.design.outlines import drawing_of
+from zygon.design.outlines import drawing_in, drawing_of
 from zygon.design.parts.kinds import PlateKind, is_plate
 from zygon.design.patch import pointer
 from zygon.drawing.figures import figure_fault
@@ -26,7 +26,7 @@ from zygon.measure.display import format_angle, format_length
 from zygon.measure.quantity import Kind
 from zygon.measure.syntax import Name, parse, references
 from zygon.memo import Memo, digest
-from zygon.owner import part_id
+from zygon.owner import feature_id, part_id
 from zygon.tolerance import CONTACT, SEEN
 
 if TYPE_CHECKING:
@@ -318,6 +318,22 @@ def drawn_place(values: Values, key: str, name: str) -> tuple[str, list[tuple[fl
     du, dv = (abs(ends[1][k] - ends[0][k]) for k in (0, 1))
     axis = "" if isinstance(record_of, DrawnSpline) else frame.u if du < SEEN else frame.v if dv < SEEN else ""
     return axis, [place(p, w) for p in ends for w in (low[frame.normal], high)]
+
+
+def drawn_dimension(values: Values, key: str, feature: str, relation: str) -> float:
+    """What a dimension of a part's outline, or of one of its shapes, measures; in mm or radians. KeyError with a sentence's end where it is gone."""
+    record = values.boards.get(key)
+    drawing = drawing_in(record, feature) if record is not None else None
+    said = drawing.relations.get(relation) if drawing else None
+    if record is None or drawing is None or said is None or said.kind not in DIMENSIONS:
+        raise KeyError("the dimension that it follows is gone")
+    if not feature:
+        return measured(_solved_early(values, key, drawing).solved, said)
+    known = len(values.faults)
+    where = pointer("parts", key, "features", feature, "drawing")
+    found = drawn_on(values, key, drawing, where, feature_id(key, feature))
+    del values.faults[known:]
+    return measured(found.solved, said)
 
 
 def drawn_along(values: Values, key: str, axis: str) -> float:

@@ -5,12 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 
-from zygon.design.document import Document, Measured, mirrored_axes, scope_of
+from zygon.design.document import Document, Measured, MeasuredDrawn, mirrored_axes, scope_of
 from zygon.design.entries import entries_of
 from zygon.design.flange_names import BESIDES, flange_called, flange_name, flanges_placed_together
 from zygon.design.frames import LineFrame
 from zygon.design.layout import Group, MirrorCopy, Turn
-from zygon.design.outlines import drawing_of, gear_of
+from zygon.design.outlines import drawing_in, drawing_of, gear_of
 from zygon.design.parts.kinds import PlacedKind, PlateKind, is_connector, is_hardware, is_member, is_placed, is_plate
 from zygon.design.parts.placed import End
 from zygon.design.patch import pointer
@@ -408,7 +408,9 @@ def read_by(nodes: dict[str, Datum], document: Document) -> dict[str, list[str]]
     needs = {i: [n for n in dict.fromkeys(_needs(node, names, document, moves)) if n in nodes] for i, node in nodes.items()}
     for key, size in document.sizes.items():
         if size.measured:
-            needs[size_id(key)] = [n for n in measured_datums(document, size.measured) if n in nodes]
+            said = size.measured
+            found = measured_datums(document, said) if isinstance(said, Measured) else _drawn_datums(document, said)
+            needs[size_id(key)] = [n for n in found if n in nodes]
     return needs
 
 
@@ -484,6 +486,16 @@ def measured_datums(document: Document, measured: Measured) -> list[str]:
         needs += [i for owner, record in chain_of(document, key) for i in placing_datums(owner, record)]
         needs += [copy_plane(step.partition(".")[0]) for step in copies.split("@") if step]
     return needs
+
+
+def _drawn_datums(document: Document, measured: MeasuredDrawn) -> list[str]:
+    """Node ids of all that a dimension of a drawing hangs on."""
+    record = document.parts.get(measured.drawn)
+    drawing = drawing_in(record, measured.feature) if record is not None else None
+    if drawing is None or not is_plate(record):
+        return []
+    entries = (*(e for _, e in entries_of(drawing)), Entry(text="0"))
+    return [*box_datums(document, measured.drawn, "", "", every=True), *_read_by_entries(entries, naming_of(document), document)]
 
 
 def node_label(nodes: dict[str, Datum], cycle: list[str]) -> str:

@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from zygon.design.document import Measured, mirrored_axes, scope_of
+from zygon.design.document import Measured, MeasuredDrawn, mirrored_axes, scope_of
 from zygon.design.layout import MirrorCopy, Place
 from zygon.geometry.frame import AXES
 from zygon.geometry.motion import Motion
@@ -147,8 +147,12 @@ def angle_between(a: Spot, b: Spot) -> float | None:
     return angle if a.flat == b.flat else math.pi / 2 - angle
 
 
-def measured_value(values: Values, measured: Measured) -> float:
+def measured_value(values: Values, measured: Measured | MeasuredDrawn) -> float:
     """What a measured size is, in mm or radians. KeyError with a sentence's end where what it measures is gone."""
+    if isinstance(measured, MeasuredDrawn):
+        from zygon.making.datums.drawings import drawn_dimension
+
+        return drawn_dimension(values, measured.drawn, measured.feature, measured.relation)
     a, b = (_spot_of(values, place) for place in (measured.a, measured.b))
     if measured.along == "straight":
         return shortest(a, b)[0]
