@@ -3,7 +3,7 @@ import { Button } from "@mantine/core";
 import { useState } from "react";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField, TextField } from "../fields/PlainField";
-import { AXIS_WORDS, pointer } from "../lib/document";
+import { AXIS_WORDS, pointer, type Size } from "../lib/document";
 import { value } from "../lib/figures";
 import { typed, useDesign, useShown } from "../state/design";
 import { operate } from "../state/operations";
@@ -13,6 +13,8 @@ import { useView } from "../state/view";
 import { CardHead } from "./CardHead";
 import { removeSelected } from "./edits";
 import { ProblemSection } from "./Problem";
+
+type Between = Extract<NonNullable<Size["measured"]>, { along: unknown }>;
 
 export function SizeCard({ sizeKey }: { sizeKey: string }) {
   const shown = useShown()!;
@@ -96,6 +98,12 @@ export function SizeCard({ sizeKey }: { sizeKey: string }) {
   );
 }
 
+/** Between which places a size is measured, in words. */
+function between({ a, b, along }: Between, shown: Parameters<typeof placeWords>[1]): string {
+  const how = along === "straight" ? "the straight way" : along === "angle" ? "as an angle" : AXIS_WORDS[along];
+  return `Measured ${how}, from the ${placeWords(a, shown)} to the ${placeWords(b, shown)}.`;
+}
+
 /** A size that follows the design: what it is measured between, and its value now. */
 function Measured({ sizeKey }: { sizeKey: string }) {
   const shown = useShown()!;
@@ -103,15 +111,15 @@ function Measured({ sizeKey }: { sizeKey: string }) {
   const size = shown.doc.sizes[sizeKey];
   const found = shown.built.values[pointer("sizes", sizeKey, "entry")];
   if (!size?.measured) return null;
-  const { a, b, along } = size.measured;
-  const how = along === "straight" ? "the straight way" : along === "angle" ? "as an angle" : AXIS_WORDS[along];
+  const measured = size.measured;
+  const onDrawing = "drawn" in measured;
   return (
     <div style={{ margin: "4px 0 8px" }}>
       <div className="figure" data-testid="measured-value">
         {found ? value(found, shown.doc.display) : "not known"}
       </div>
       <div className="soft">
-        Measured {how}, from the {placeWords(a, shown)} to the {placeWords(b, shown)}. It follows the design.
+        {onDrawing ? `Measured on a drawing: ${size.note || "a dimension"}.` : between(measured, shown)} It follows the design.
       </div>
       <Button
         size="compact-xs"
