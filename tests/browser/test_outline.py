@@ -201,8 +201,8 @@ def test_keys_alone_choose_relate_and_nudge(page):
 
 def soon(page, so):
     """Waits until something is so in what is kept."""
-    for _ in range(100):
+    for _ in range(400):
         if so():
             return
         page.wait_for_timeout(50)
-    raise AssertionError(area(page), drawing_of(page)["points"])
+    raise AssertionError(document_of(page)["parts"])

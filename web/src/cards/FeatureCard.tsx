@@ -32,6 +32,13 @@ export function FeatureCard({ partKey, featureKey }: { partKey: string; featureK
   const words = feature.name || word(feature.kind);
   const along = form ? placedAlong(form, board.plane, feature) : [];
   const part = shown.built.parts.find((p) => p.key === partKey);
+  const common = {
+    path: base,
+    record: feature,
+    title: `${board.name}, ${words}`,
+    plane: board.plane,
+    words: () => wordsOn(board.plane, feature.edge),
+  };
   const problems = shown.built.problems.filter((p) => p.owner === id.feature(partKey, featureKey));
   return (
     <>
@@ -59,17 +66,7 @@ export function FeatureCard({ partKey, featureKey }: { partKey: string; featureK
           maxLength={40}
           onSave={(name) => void commit(`${board.name}: ${name}`, [{ op: "add", path: pointer(...base, "name"), value: name }])}
         />
-        {form && (
-          <RecordForm
-            form={form}
-            path={base}
-            record={feature}
-            title={`${board.name}, ${words}`}
-            plane={board.plane}
-            lines={linesOf({ ...board })}
-            words={() => wordsOn(board.plane, feature.edge)}
-          />
-        )}
+        {form && <RecordForm {...common} form={form} lines={linesOf({ ...board })} />}
         <OfItsKind partKey={partKey} featureKey={featureKey} kind={feature.kind} path={pointer(...base)} />
         {form?.mirrors && (
           <ChoiceField
@@ -122,15 +119,7 @@ export function FeatureCard({ partKey, featureKey }: { partKey: string; featureK
       {form?.fields.some((f) => f.section === "rows") && (
         <section>
           <h3>In rows</h3>
-          <RecordForm
-            form={form}
-            path={base}
-            record={feature}
-            title={`${board.name}, ${words}`}
-            plane={board.plane}
-            words={() => wordsOn(board.plane, feature.edge)}
-            section="rows"
-          />
+          <RecordForm {...common} form={form} section="rows" />
         </section>
       )}
       <ProblemSection problems={problems} />

@@ -1,9 +1,9 @@
 // The picture behind a drawing, laid into the plane of its face.
-import { useState } from "react";
+import { useRef, useState } from "react";
 import type { DrawingOut } from "../../../api/types";
 import { matrixOf, type Pair, type Sight } from "../../../lib/plane";
 import { pictureAt } from "../../../state/files";
-import { useOutline } from "../../../state/outline";
+import { dropPicture, useOutline } from "../../../state/outline";
 
 type Picture = NonNullable<DrawingOut["backdrop"]>;
 
@@ -33,8 +33,33 @@ export function Backdrop({ b, sight }: { b: Picture; sight: Sight }) {
   );
 }
 
+/** The picture led by hand: taken where it may be moved, led, and let go of; each says whether there was something to do. */
+export function useLedPicture() {
+  const held = useRef<{ from: Pair; by: Pair | null } | null>(null);
+  return {
+    take(b: Picture | null, p: Pair): boolean {
+      held.current = b && movable(b, p) ? { from: p, by: null } : null;
+      return held.current !== null;
+    },
+    lead(p: Pair, least: number): boolean {
+      const now = held.current;
+      if (!now) return false;
+      const by: Pair = [p[0] - now.from[0], p[1] - now.from[1]];
+      if (now.by || Math.hypot(...by) >= least) now.by = by;
+      useOutline.setState({ pictureBy: now.by });
+      return true;
+    },
+    drop(): boolean {
+      const now = held.current;
+      held.current = null;
+      if (now?.by) void dropPicture(now.from, now.by);
+      return now !== null;
+    },
+  };
+}
+
 /** Whether a place lies on what is seen of a picture that may be moved. */
-export function movable(b: Picture, p: Pair): boolean {
+function movable(b: Picture, p: Pair): boolean {
   if (b.locked || b.hidden) return false;
   const [x, y] = [p[0] - b.at[0], p[1] - b.at[1]];
   const size = b.across[0] ** 2 + b.across[1] ** 2;

@@ -5,8 +5,8 @@ import { stepOf } from "../../../lib/ghost";
 import { type Caught, caughtAt, leavesAt, type Thing, thingsAt } from "../../../lib/outline";
 import { mmPerPixel, type Pair, toPlane } from "../../../lib/plane";
 import { useDesign } from "../../../state/design";
-import { draws, drop, dropPicture, laysPicture, lead, opened, useDrawn, useOutline } from "../../../state/outline";
-import { Backdrop, movable } from "./Backdrop";
+import { draws, drop, laysPicture, lead, opened, useDrawn, useOutline } from "../../../state/outline";
+import { Backdrop, useLedPicture } from "./Backdrop";
 import { Curves, Points, Referred } from "./Curves";
 import { useSight } from "./FaceCamera";
 import { InHand } from "./InHand";
@@ -26,7 +26,7 @@ export function Sheet() {
   const pull = useRef<Pull | null>(null);
   // a click's own place is in whole pixels; that of the pointer is not
   const pressedAt = useRef<Pair | null>(null);
-  const picture = useRef<{ from: Pair; by: Pair | null } | null>(null);
+  const picture = useLedPicture();
   const led = useOutline((s) => s.led);
   const tool = useOutline((s) => s.tool);
   // what was led by hand is shown until the core has kept it
@@ -59,10 +59,7 @@ export function Sheet() {
     pressedAt.current = p;
     if (!p || state.tool !== "") return;
     const [thing] = thingsAt(d, p, REACH * mm);
-    if (!thing && d.backdrop && movable(d.backdrop, p)) {
-      picture.current = { from: p, by: null };
-      svg.current?.setPointerCapture(e.pointerId);
-    }
+    if (!thing && picture.take(d.backdrop, p)) svg.current?.setPointerCapture(e.pointerId);
     if (!thing || thing.kind === "reference" || thing.kind === "candidate") return;
     pull.current = { from: p, thing, to: {}, radius: null, moved: false };
     svg.current?.setPointerCapture(e.pointerId);
@@ -72,13 +69,7 @@ export function Sheet() {
     const p = place(e);
     const now = pull.current;
     if (!p) return;
-    if (picture.current) {
-      const { from } = picture.current;
-      const by: Pair = [p[0] - from[0], p[1] - from[1]];
-      if (picture.current.by || Math.hypot(...by) >= PULL * mm) picture.current.by = by;
-      useOutline.setState({ pictureBy: picture.current.by });
-      return;
-    }
+    if (picture.lead(p, PULL * mm)) return;
     if (!now) {
       const { tool: inHand } = useOutline.getState();
       if (laysPicture(inHand)) useOutline.getState().point(plainly(p));
@@ -97,39 +88,10 @@ export function Sheet() {
   function up(e: React.PointerEvent): void {
     const now = pull.current;
     pull.current = null;
-    const moved = picture.current;
-    picture.current = null;
-    if (moved) {
-      svg.current?.releasePointerCapture(e.pointerId);
-      if (moved.by) void dropPicture(moved.from, moved.by);
-    }
+    if (picture.drop()) svg.current?.releasePointerCapture(e.pointerId);
     if (!now) return;
     svg.current?.releasePointerCapture(e.pointerId);
     if (now.moved) void drop(drawing!, now.to, radiiOf(now));
-  }
-
-  function press(e: React.MouseEvent): void {
-    const state = useOutline.getState();
-    const p = pressedAt.current ?? place(e);
-    const where = opened();
-    if (!p || !where) return;
-    const [thing] = thingsAt(d, p, REACH * mm);
-    if (state.tool === "trim" || state.tool === "split") {
-      if (thing?.kind === "curve")
-        void state.act({ operation: "trim_drawn", ...where, curve: thing.key, at: p, split: state.tool === "split" });
-      return;
-    }
-    if (laysPicture(state.tool)) {
-      void state.press(plainly(p));
-      return;
-    }
-    if (state.tool) {
-      if (state.busy || !latest) useOutline.setState({ waiting: [...state.waiting, { at: p, plain: e.altKey }] });
-      else void state.press(catchPlace(d, p, mm, e.altKey));
-      return;
-    }
-    if (thing) state.choose(thing.key, e.shiftKey || e.ctrlKey || e.metaKey);
-    else if (!e.shiftKey) state.chooseAll([]);
   }
 
   return (
@@ -147,7 +109,7 @@ export function Sheet() {
           useOutline.getState().point(null);
           hover(null);
         }}
-        onClick={press}
+        onClick={(e) => pressed(d, pressedAt.current ?? place(e), mm, e, latest)}
         onDoubleClick={() => void useOutline.getState().finish()}
         onWheel={(e) => element?.dispatchEvent(new WheelEvent("wheel", e.nativeEvent))}
         onContextMenu={(e) => e.preventDefault()}
@@ -165,6 +127,30 @@ export function Sheet() {
 
 /** A press on the picture: just there, on nothing of the drawing. */
 const plainly = (at: Pair): Caught => ({ at, on: "", words: "", seen: [] });
+
+/** A press with what is in hand: it trims, lays the picture, draws, or chooses what is there. */
+function pressed(d: DrawingOut, p: Pair | null, mm: number, e: React.MouseEvent, latest: boolean): void {
+  const state = useOutline.getState();
+  const where = opened();
+  if (!p || !where) return;
+  const [thing] = thingsAt(d, p, REACH * mm);
+  if (state.tool === "trim" || state.tool === "split") {
+    if (thing?.kind === "curve")
+      void state.act({ operation: "trim_drawn", ...where, curve: thing.key, at: p, split: state.tool === "split" });
+    return;
+  }
+  if (laysPicture(state.tool)) {
+    void state.press(plainly(p));
+    return;
+  }
+  if (state.tool) {
+    if (state.busy || !latest) useOutline.setState({ waiting: [...state.waiting, { at: p, plain: e.altKey }] });
+    else void state.press(catchPlace(d, p, mm, e.altKey));
+    return;
+  }
+  if (thing) state.choose(thing.key, e.shiftKey || e.ctrlKey || e.metaKey);
+  else if (!e.shiftKey) state.chooseAll([]);
+}
 
 /** Where a press at a place would be made; plainly there, on nothing, where that is asked for. */
 function catchPlace(d: DrawingOut, p: Pair, mm: number, plain: boolean): ReturnType<typeof caughtAt> {
