@@ -15,6 +15,7 @@ from zygon.check.called import called
 from zygon.check.clash import clash_faults
 from zygon.check.cutter import flat_cutter_faults
 from zygon.check.depth import depth_faults
+from zygon.check.outline_rules import arc_faults, neck_faults
 from zygon.check.pieces import gone_faults, piece_faults, underside_faults
 from zygon.check.placed import placed_faults
 from zygon.check.process import process_faults
@@ -104,12 +105,14 @@ FLAT_RULES = (
     FlatRule("gone", lambda b, p, _: gone_faults(b.document, p), ("words", "folding"), folded=True),
     FlatRule("underside", lambda b, p, _: underside_faults(p), ("up", "faces")),
     FlatRule("thin", lambda b, p, _: thin_faults(b.document, p), ("display", "rules", "words", "folding")),
+    FlatRule("neck", lambda b, p, _: neck_faults(b.document, p), ("display", "rules")),
     FlatRule("depth", lambda b, p, _: depth_faults(b.document, p), ("display", "rules", "words")),
     FlatRule("placed", lambda b, p, _: placed_faults(b.document, p), ("display", "words", "folding")),
     FlatRule("bends", lambda b, p, _: bend_faults(b.document, p), ("display", "bending", "words", "folding"), folded=True),
     FlatRule("gap", lambda b, p, _: gap_faults(b, p), ("display", "folding", "gap"), folded=True),
     FlatRule("clash", lambda b, p, tried: clash_faults(b.document, p, tried=tried), ("display", "folding"), folded=True, whole=True),
     FlatRule("cutter", lambda b, p, _: flat_cutter_faults(b.document, p), ("display", "cutter", "stock", "words"), cut=True),
+    FlatRule("arcs", lambda b, p, _: arc_faults(b.document, p), ("display", "cutter", "stock", "words"), cut=True),
     FlatRule("process", lambda b, p, _: process_faults(b.document, p), ("display", "cutter", "stock", "reliefs", "words"), cut=True),
 )
 

@@ -77,6 +77,10 @@ def wrong():
     d.feature("p", "off", "hole", ("right", -40), ("front", 20), diameter="9")
     d.feature("p", "text", "mark_text", ("right", 5), ("back", 5), text="beyond the edge", height="20")
     yield "in two", d.document()
+    d = Draft("waist", "ply12", cutter="router").board("p", "ply12", "lying", 0, (0, 230), (0, 170), up="a")
+    for n, edge in enumerate(("front", "back")):
+        d.feature("p", f"n{n}", "edge_notch", ("centre", 0), ("centre", 0), edge=edge, width="40", depth="80", radius="2")
+    yield "waist", d.document()
     d, key = bent("gaping", gap="3 mm")
     yield key, d.flange("p", "two", "front", "30").document()
     d = Draft("under", "ply12", cutter="router").board("p", "ply12", "lying", 0, (0, 230), (0, 170), up="a")
