@@ -14,6 +14,7 @@ from zygon.cut.kerf import CutContours, by_hand_of, compensated, kerf_of
 from zygon.cut.reckon import by_hand, cutting_order
 from zygon.exchange.bends import bend_notes
 from zygon.exchange.dxf import write_dxf
+from zygon.exchange.edge_words import edges_in_words
 from zygon.exchange.formats import lists_of
 from zygon.exchange.named import ExportError, safe
 from zygon.exchange.svg import write_svg
@@ -77,6 +78,8 @@ def part_file(built: Built, part: FlatPart, to: Drawing, mode: KerfMode, *, turn
     faces = {"a": face_word(part, "a"), "b": face_word(part, "b")}
     title = f"{document.name} / {part.path} x {quantity} / {document.stocks[stock_key].name}, {flat.thickness:g} mm"
     notes = [f"{title} / {faces[flat.seen]} up (face {flat.seen.upper()})", note, *bend_notes(document, part, flat)]
+    edges = edges_in_words(document, part)
+    notes += [f"EDGES: {', '.join(edges)}"] if edges else []
     x0, y0, x1, y1 = flat.bounds
     drawn: list[tuple[str, Contour]] = [*by_hand([contours])]
     if turned:

@@ -21,7 +21,7 @@ from zygon.making.flats.face_words import at_rest, bore_word, face_word, way_at_
 from zygon.making.flats.flat import edge_bore_axis
 from zygon.making.result.built import Built, BuiltJoint, FlatPart
 from zygon.making.result.operations import Side
-from zygon.owner import is_of, read_owner
+from zygon.owner import edge_id, is_of, read_owner
 from zygon.tolerance import CONTACT
 
 __all__ = ["DrillRow", "drill_rows", "drilling_list", "write_drilling"]
@@ -130,7 +130,10 @@ def _from_end(
     low = _low_end(built, joint, axis)
     ends = part.box.span(axis)
     at = at_rest(part, spot)[AXES.index(axis)]
-    return round(at - ends[0] if low else ends[1] - at, 7), f"{across(FACES[axis][0 if low else 1], part.mirrored)} {what}"
+    word = FACES[axis][0 if low else 1]
+    # a board is drilled before its band is glued on as often as after it
+    band = ", with its band" if any(not b.edges or edge_id(word) in b.edges for b in part.flat.bands) else ""
+    return round(at - ends[0] if low else ends[1] - at, 7), f"{across(word, part.mirrored)} {what}{band}"
 
 
 def _face_rows(built: Built, part: FlatPart) -> list[DrillRow]:

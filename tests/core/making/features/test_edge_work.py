@@ -247,3 +247,57 @@ def test_a_banded_edge_is_worked_all_the_same_and_its_other_hand_too():
     assert max(x for x, _ in work.runs[0].points) == pytest.approx(100) and work.runs[0].points[0][1] < work.runs[0].points[-1][1]
     bare = lying(built.flats["p"])
     assert bare.size == pytest.approx((97.5, 59)) and len(bare.edges) == 1
+
+
+def test_a_drilling_list_says_where_it_measures_from_a_band():
+    from zygon.exchange.drilling import drill_rows
+
+    built = with_profile(board(features=[("hole", {"diameter": "5 mm"})]), band("left", "2 mm"))
+    said = drill_rows(built, built.flats["p"])
+    assert said
+    for row in said:
+        ends = [row.along_from, row.across_from]
+        assert [e for e in ends if e.startswith("left")][0].endswith("with its band"), ends
+        assert not [e for e in ends if e.startswith("front")][0].endswith("band"), ends
+
+
+def test_lists_say_what_is_worked_and_how_large_it_is_cut():
+    from zygon.exchange.cutlist import cut_list, write_csv
+
+    built = with_profile(
+        board(),
+        profile("left", "round", "3 mm", both=True),
+        profile("back", "chamfer", "2 mm", height="4 mm"),
+        band("right", "1 mm", "oak"),
+    )
+    [row] = cut_list(built)
+    assert (
+        row.note
+        == "left edge rounded over R 3 mm, both faces, back edge chamfered 2 mm x 4 mm, right edge banded, 1 mm oak, cut 99 mm x 60 mm"
+    )
+    assert (row.length, row.width) == (100, 60) and "cut 99 mm x 60 mm" in write_csv(built)
+
+
+@pytest.mark.parametrize("kind", ["dxf", "svg"])
+@pytest.mark.parametrize("up", ["a", "b"])
+def test_files_for_the_cutter_have_the_cut_size_and_say_the_rest(kind, up, tmp_path):
+    from zygon.exchange.bundle import part_file
+    from zygon.exchange.read import read_regions
+
+    built = with_profile(board(up=up), profile("back", "chamfer", "2 mm"), band("right", "1 mm", "oak"))
+    text = part_file(built, built.flats["p"], kind, "nominal")[1]
+    (tmp_path / f"p.{kind}").write_text(text)
+    [region] = read_regions(tmp_path / f"p.{kind}")
+    x0, y0, x1, y1 = region.outer.bounds
+    assert (x1 - x0, y1 - y0) == pytest.approx((99, 60), abs=1e-3)
+    assert "EDGES: back edge chamfered 2 mm, right edge banded, 1 mm oak, cut 99 mm x 60 mm" in text
+
+
+def test_sheets_are_laid_with_the_cut_size():
+    from zygon.nest.design import plans
+
+    built = with_profile(board(), band("all", "2 mm"))
+    [plan] = plans(built)
+    [shape] = plan.task.shapes
+    x0, y0, x1, y1 = shape.region.outer.bounds
+    assert (x1 - x0, y1 - y0) == pytest.approx((96, 56), abs=1e-3)
