@@ -25,6 +25,7 @@ __all__ = [
     "DrawnLine",
     "DrawnPoint",
     "DrawnSpline",
+    "DrawnText",
     "Reference",
     "Relation",
     "RelationKind",
@@ -150,7 +151,23 @@ class DrawnSpline(_Curve):
         return tuple(self.through)
 
 
-Curve = Annotated[DrawnLine | DrawnArc | DrawnCircle | DrawnSpline, Field(discriminator="kind")]
+class DrawnText(_Curve):
+    """A line of text as outlines, from its left end on its baseline; ``height`` is that of its capitals (mm), ``turned`` counter-clockwise in degrees."""
+
+    thing: ClassVar[Thing] = "s"
+
+    kind: Literal["text"] = "text"
+    at: Key
+    text: str = Field(min_length=1, max_length=60)
+    height: float = Field(ge=0.5, le=2000)
+    turned: float = Field(default=0.0, ge=-360, le=360)
+    font: Literal["sans", "mono"] = "sans"
+
+    def points(self) -> tuple[str, ...]:
+        return (self.at,)
+
+
+Curve = Annotated[DrawnLine | DrawnArc | DrawnCircle | DrawnSpline | DrawnText, Field(discriminator="kind")]
 
 
 class Reference(Record):

@@ -10,14 +10,15 @@ import numpy as np
 import shapely
 from scipy.interpolate import CubicSpline
 
-from zygon.design.drawing import DrawnArc, DrawnCircle, DrawnLine, DrawnSpline
+from zygon.design.drawing import DrawnArc, DrawnCircle, DrawnLine, DrawnSpline, DrawnText
 from zygon.drawing.solver import Solved
 from zygon.geometry.boolean import to_polygons
 from zygon.geometry.contour import Contour, Point, circle
 from zygon.geometry.fitted import as_arcs
+from zygon.geometry.lettering import lettering
 from zygon.tolerance import CONTACT
 
-__all__ = ["Loops", "NotClosed", "loops_of", "spline_arcs"]
+__all__ = ["Loops", "NotClosed", "loops_of", "spline_arcs", "text_outlines"]
 
 #: A smooth curve is cut as arcs that lie this near to it (mm).
 SPLINE = 0.02
@@ -64,6 +65,10 @@ def loops_of(solved: Solved) -> Loops:
     for key in sorted(curves, key=lambda k: (curves[k].order, k)):
         if curves[key].helping:
             continue
+        curve = curves[key]
+        if isinstance(curve, DrawnText):
+            closed += text_outlines(solved, key, curve)
+            continue
         made = _made(solved, key)
         if isinstance(made, Contour):
             closed.append(made)
@@ -94,7 +99,13 @@ def _made(solved: Solved, key: str) -> Contour | _Run | None:
         return _Run(key, (a, b), (0.0,)) if math.dist(a, b) > CONTACT else None
     if isinstance(curve, DrawnArc):
         return _arc(key, solved.point(curve.a), solved.point(curve.b), solved.point(curve.centre))
+    assert isinstance(curve, DrawnSpline)
     return _spline(solved, key, curve)
+
+
+def text_outlines(solved: Solved, key: str, curve: DrawnText) -> list[Contour]:
+    """The outlines of a line of text, and of what is open in its letters."""
+    return lettering(curve.text, solved.point(curve.at), curve.height, math.radians(curve.turned), curve.font, key)
 
 
 def _arc(key: str, a: Point, b: Point, c: Point) -> _Run | None:

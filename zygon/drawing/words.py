@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from zygon.design.drawing import DIMENSIONS, Drawing, Relation
+from zygon.design.drawing import DIMENSIONS, Drawing, DrawnText, Relation
 
 __all__ = ["relation_words", "thing_words"]
 
@@ -28,6 +28,8 @@ def thing_words(drawing: Drawing, key: str, fast: Mapping[str, str] | None = Non
     curve = drawing.curves.get(own)
     if curve is not None:
         alike = [k for k, c in sorted(drawing.curves.items(), key=lambda kc: (kc[1].order, kc[0])) if c.kind == curve.kind]
+        if isinstance(curve, DrawnText) and not curve.name:
+            return f"text {curve.text!r}"
         return curve.name.replace("_", " ") or f"{curve.kind} {alike.index(own) + 1}"
     if own in drawing.references:
         return (fast or {}).get(own) or f"reference {list(drawing.references).index(own) + 1}"

@@ -28,6 +28,7 @@ from zygon.edits.drawings.begin import begin_outline
 from zygon.edits.drawings.copies import beside, in_row, mirror_drawn
 from zygon.edits.drawings.corners import ease_corner
 from zygon.edits.drawings.draw import Press, Tool, draw
+from zygon.edits.drawings.letters import letter_drawn
 from zygon.edits.drawings.naming import name_drawn
 from zygon.edits.drawings.trim import split_drawn, trim
 from zygon.edits.drawn_lines import Spot, draw_line
@@ -750,6 +751,7 @@ class Draw(OnDrawing):
     helping: bool = False
     sides: int = Field(default=6, ge=3, le=60)
     turns: Literal["left", "right"] = "left"
+    text: str = Field(default="", max_length=60, description="of a text")
 
     def work(self, built: Built) -> Worked:
         return draw(
@@ -762,6 +764,7 @@ class Draw(OnDrawing):
             helping=self.helping,
             sides=self.sides,
             turns=self.turns,
+            text=self.text,
         )
 
 
@@ -786,6 +789,20 @@ class HoldDrawn(OnDrawing):
 
     def work(self, built: Built) -> Worked:
         return drawn_relations.hold(built, self.part, self.feature, self.key, self.how)
+
+
+class LetterDrawn(OnDrawing):
+    """A text of a drawing is said otherwise; what is not given stays."""
+
+    operation: Literal["letter_drawn"]
+    curve: str
+    text: str | None = Field(default=None, max_length=60)
+    height: Entry | None = Field(default=None, description="of its capitals")
+    turned: Entry | None = Field(default=None, description="counter-clockwise")
+    font: Literal["sans", "mono"] | None = None
+
+    def work(self, built: Built) -> Worked:
+        return letter_drawn(built, self.part, self.feature, self.curve, self.text, self.height, self.turned, self.font)
 
 
 class SizeOfDrawn(OnDrawing):
@@ -1107,6 +1124,7 @@ AnyOperation = Annotated[
     | BesideDrawn
     | NameDrawn
     | SizeOfDrawn
+    | LetterDrawn
     | TakeOutlines
     | LayBackdrop
     | PlaceBackdrop

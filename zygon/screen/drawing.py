@@ -9,11 +9,11 @@ from typing import Any
 from pydantic import ValidationError
 
 from zygon.design.backdrop import Backdrop
-from zygon.design.drawing import DIMENSIONS, TAKES, Drawing, DrawnArc, DrawnCircle, DrawnLine, DrawnPoint, DrawnSpline, Relation
+from zygon.design.drawing import DIMENSIONS, TAKES, Drawing, DrawnArc, DrawnCircle, DrawnLine, DrawnPoint, DrawnSpline, DrawnText, Relation
 from zygon.design.patch import pointer
 from zygon.drawing.anchored import anchored
 from zygon.drawing.freedoms import freedoms_of
-from zygon.drawing.loops import spline_arcs
+from zygon.drawing.loops import spline_arcs, text_outlines
 from zygon.drawing.measured import measured
 from zygon.drawing.solver import Solved, solve_drawing
 from zygon.drawing.words import relation_words, thing_words
@@ -34,6 +34,7 @@ from zygon.screen.shown.drawing import (
     ShownPoint,
     ShownReference,
     ShownRelation,
+    ShownText,
 )
 from zygon.tolerance import EPS, SEEN
 
@@ -63,6 +64,8 @@ KINDS: dict[str, str] = {
     "held": "Held where it is",
 }
 Pair = tuple[float, float]
+#: In a path of many runs: the pen is lifted.
+LIFTED: Pair = ()  # type: ignore[assignment]
 
 
 def drawing_data(built: Built, part: str, feature: str = "") -> ShownDrawing:
@@ -76,7 +79,7 @@ def drawing_data(built: Built, part: str, feature: str = "") -> ShownDrawing:
     up = (face or (place.blank.frame.face_a if place.record.up == "a" else place.blank.frame.face_b)) == place.blank.frame.face_a
 
     def moved(path: Sequence[Sequence[float]]) -> list[list[float]]:
-        return [[round(x + du, 4) + 0.0, round(y + dv, 4) + 0.0] for x, y in path]
+        return [[round(p[0] + du, 4) + 0.0, round(p[1] + dv, 4) + 0.0] if p else [] for p in path]
 
     def said(key: str) -> str:
         return relation_words(drawing, drawing.relations[key], _figure(built, drawn, key), called)
@@ -104,6 +107,7 @@ def drawing_data(built: Built, part: str, feature: str = "") -> ShownDrawing:
             "points": list(c.points()),
             "path": moved(_path(solved, k)),
             "loose": k in free.radii,
+            "text": _said(built, c) if isinstance(c, DrawnText) else None,
         }
         for k, c in sorted(drawing.curves.items(), key=lambda kc: (kc[1].order, kc[0]))
     ]
@@ -183,6 +187,15 @@ def _backdrop(b: Backdrop, shift: Pair) -> ShownBackdrop:
     }
 
 
+def _said(built: Built, c: DrawnText) -> ShownText:
+    return {
+        "text": c.text,
+        "height": format_length(c.height, built.document.display),
+        "turned": format_angle(math.radians(c.turned)),
+        "font": c.font,
+    }
+
+
 def _kind(kind: str) -> ShownKind:
     return {"kind": kind, "words": KINDS[kind], "figure": kind in DIMENSIONS, "takes": list(TAKES[kind])}  # type: ignore[index]
 
@@ -217,7 +230,7 @@ def led_drawing(solving: Mapping[str, Any], to: Mapping[str, Pair], radii: Mappi
     return {
         "points": {k: [round(x, 6) for x in solved.point(k)] for k in drawing.points},
         "radii": {k: round(solved.radius(k), 6) for k in solved.unknowns.radii},
-        "paths": {k: [[round(x, 4), round(y, 4)] for x, y in _path(solved, k)] for k in drawing.curves},
+        "paths": {k: [[round(x, 4) for x in p] for p in _path(solved, k)] for k in drawing.curves},
         "holds": solved.holds,
     }
 
@@ -233,6 +246,8 @@ def _path(solved: Solved, key: str) -> list[Pair]:
     if isinstance(curve, DrawnArc):
         a, b, c = (solved.point(k) for k in (curve.a, curve.b, curve.centre))
         return _arc(a, b, c)
+    if isinstance(curve, DrawnText):
+        return _letters(solved, key, curve)
     assert isinstance(curve, DrawnSpline)
     through = [solved.point(k) for k in curve.through]
     if any(math.dist(p, q) < NEAR for p, q in zip(through, through[1:], strict=False)) or (curve.closed and len(through) < 3):
@@ -240,6 +255,15 @@ def _path(solved: Solved, key: str) -> list[Pair]:
     points, bulges = spline_arcs(through, curve.closed)
     run = Contour(tuple(points), tuple(bulges), ("",) * len(bulges), closed=False)
     return [(x, y) for x, y in run.flatten(NEAR).tolist()]
+
+
+def _letters(solved: Solved, key: str, curve: DrawnText) -> list[Pair]:
+    """Outlines of letters one after another, each closed; between them is an empty place, where the pen is lifted."""
+    found: list[Pair] = []
+    for contour in text_outlines(solved, key, curve):
+        ring = [(x, y) for x, y in contour.flatten(NEAR).tolist()]
+        found += [*([LIFTED] if found else []), *ring, ring[0]]
+    return found or [solved.point(curve.at)]
 
 
 def _arc(a: Pair, b: Pair, c: Pair) -> list[Pair]:

@@ -837,7 +837,7 @@ export interface components {
             /** @description a picture behind it, to be traced */
             backdrop?: components["schemas"]["Backdrop"];
             curves: {
-                [key: string]: components["schemas"]["DrawnLine"] | components["schemas"]["DrawnArc"] | components["schemas"]["DrawnCircle"] | components["schemas"]["DrawnSpline"];
+                [key: string]: components["schemas"]["DrawnLine"] | components["schemas"]["DrawnArc"] | components["schemas"]["DrawnCircle"] | components["schemas"]["DrawnSpline"] | components["schemas"]["DrawnText"];
             };
             points: {
                 [key: string]: components["schemas"]["DrawnPoint"];
@@ -934,6 +934,27 @@ export interface components {
             name: string;
             order: number;
             through: string[];
+        };
+        /** @description A line of text as outlines, from its left end on its baseline; ``height`` is that of its capitals (mm), ``turned`` counter-clockwise in degrees. */
+        DrawnText: {
+            at: string;
+            /** @description key of the line of whose edge it is a piece, since that was split; '' for its own */
+            edge: string;
+            /** @enum {string} */
+            font: "sans" | "mono";
+            height: number;
+            /** @description drawn to refer to; it is not part of the outline */
+            helping: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "text";
+            /** @description by which its edge is called */
+            name: string;
+            order: number;
+            text: string;
+            turned: number;
         };
         /** @description A band glued to an edge: the part is finished with it, and is cut that much smaller. */
         EdgeBand: {

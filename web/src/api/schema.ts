@@ -2558,10 +2558,16 @@ export interface components {
              */
             sides?: number;
             /**
+             * Text
+             * @description of a text
+             * @default
+             */
+            text?: string;
+            /**
              * Tool
              * @enum {string}
              */
-            tool: "point" | "line" | "arc_centre" | "arc_through" | "arc_smooth" | "circle" | "rectangle" | "slot" | "polygon" | "spline";
+            tool: "point" | "line" | "arc_centre" | "arc_through" | "arc_smooth" | "circle" | "rectangle" | "slot" | "polygon" | "spline" | "text";
             /**
              * Turns
              * @default left
@@ -3756,6 +3762,35 @@ export interface components {
              * @enum {string}
              */
             operation: "let_through";
+        };
+        /**
+         * LetterDrawn
+         * @description A text of a drawing is said otherwise; what is not given stays.
+         */
+        LetterDrawn: {
+            /** Curve */
+            curve: string;
+            /**
+             * Feature
+             * @description key of a shape; '' for the outline
+             * @default
+             */
+            feature?: string;
+            /** Font */
+            font?: ("sans" | "mono") | null;
+            /** @description of its capitals */
+            height?: components["schemas"]["Entry"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "letter_drawn";
+            /** Part */
+            part: string;
+            /** Text */
+            text?: string | null;
+            /** @description counter-clockwise */
+            turned?: components["schemas"]["Entry"] | null;
         };
         /**
          * MeasureIn
@@ -5263,7 +5298,9 @@ export interface components {
         };
         /**
          * ShownCurve
-         * @description A line, an arc, a circle or a smooth curve. ``points`` are its points by key, ``loose`` whether its radius can change.
+         * @description A line, an arc, a circle, a smooth curve or a text. ``points`` are its points by key, ``loose`` whether its radius can change.
+         *
+         *     A text's ``path`` has many runs: where it has an empty place, the pen is lifted.
          */
         ShownCurve: {
             /** Helping */
@@ -5274,7 +5311,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "line" | "arc" | "circle" | "spline";
+            kind: "line" | "arc" | "circle" | "spline" | "text";
             /** Loose */
             loose: boolean;
             /** Name */
@@ -5283,6 +5320,7 @@ export interface components {
             path: number[][];
             /** Points */
             points: string[];
+            text: components["schemas"]["ShownText"] | null;
             /** Words */
             words: string;
         };
@@ -6553,6 +6591,23 @@ export interface components {
             why: "strikes" | "limit" | "out" | "round" | "loop";
             /** Words */
             words: string;
+        };
+        /**
+         * ShownText
+         * @description What a text says, how high its capitals are and how it is turned, as they are shown.
+         */
+        ShownText: {
+            /**
+             * Font
+             * @enum {string}
+             */
+            font: "sans" | "mono";
+            /** Height */
+            height: string;
+            /** Text */
+            text: string;
+            /** Turned */
+            turned: string;
         };
         /**
          * ShownThing
@@ -9664,7 +9719,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["RoundComb"] | components["schemas"]["FitsFromRoundComb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["AddBars"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["AddCrank"] | components["schemas"]["PutHardware"] | components["schemas"]["ScrewInHole"] | components["schemas"]["TakeList"] | components["schemas"]["Hang"] | components["schemas"]["StandOn"] | components["schemas"]["TakeHoles"] | components["schemas"]["ReplaceShape"] | components["schemas"]["JoinAll"] | components["schemas"]["AddFrame"] | components["schemas"]["DrawLine"] | components["schemas"]["AddConnectors"] | components["schemas"]["LetThrough"] | components["schemas"]["JoinMembers"] | components["schemas"]["AddEndPlate"] | components["schemas"]["RunOn"] | components["schemas"]["BendMembers"] | components["schemas"]["BentFromTable"] | components["schemas"]["SayMove"] | components["schemas"]["ForgetMove"] | components["schemas"]["CoupleMoves"] | components["schemas"]["StandStill"] | components["schemas"]["TieParts"] | components["schemas"]["KeepPosition"] | components["schemas"]["BeginOutline"] | components["schemas"]["Draw"] | components["schemas"]["RelateDrawn"] | components["schemas"]["HoldDrawn"] | components["schemas"]["EraseDrawn"] | components["schemas"]["DragDrawn"] | components["schemas"]["FindRelations"] | components["schemas"]["EaseCorner"] | components["schemas"]["TrimDrawn"] | components["schemas"]["MirrorDrawn"] | components["schemas"]["RowDrawn"] | components["schemas"]["BesideDrawn"] | components["schemas"]["NameDrawn"] | components["schemas"]["SizeOfDrawn"] | components["schemas"]["TakeOutlines"] | components["schemas"]["LayBackdrop"] | components["schemas"]["PlaceBackdrop"] | components["schemas"]["RemoveLine"] | components["schemas"]["RemoveFrame"];
+                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["RoundComb"] | components["schemas"]["FitsFromRoundComb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["AddBars"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["AddCrank"] | components["schemas"]["PutHardware"] | components["schemas"]["ScrewInHole"] | components["schemas"]["TakeList"] | components["schemas"]["Hang"] | components["schemas"]["StandOn"] | components["schemas"]["TakeHoles"] | components["schemas"]["ReplaceShape"] | components["schemas"]["JoinAll"] | components["schemas"]["AddFrame"] | components["schemas"]["DrawLine"] | components["schemas"]["AddConnectors"] | components["schemas"]["LetThrough"] | components["schemas"]["JoinMembers"] | components["schemas"]["AddEndPlate"] | components["schemas"]["RunOn"] | components["schemas"]["BendMembers"] | components["schemas"]["BentFromTable"] | components["schemas"]["SayMove"] | components["schemas"]["ForgetMove"] | components["schemas"]["CoupleMoves"] | components["schemas"]["StandStill"] | components["schemas"]["TieParts"] | components["schemas"]["KeepPosition"] | components["schemas"]["BeginOutline"] | components["schemas"]["Draw"] | components["schemas"]["RelateDrawn"] | components["schemas"]["HoldDrawn"] | components["schemas"]["EraseDrawn"] | components["schemas"]["DragDrawn"] | components["schemas"]["FindRelations"] | components["schemas"]["EaseCorner"] | components["schemas"]["TrimDrawn"] | components["schemas"]["MirrorDrawn"] | components["schemas"]["RowDrawn"] | components["schemas"]["BesideDrawn"] | components["schemas"]["NameDrawn"] | components["schemas"]["SizeOfDrawn"] | components["schemas"]["LetterDrawn"] | components["schemas"]["TakeOutlines"] | components["schemas"]["LayBackdrop"] | components["schemas"]["PlaceBackdrop"] | components["schemas"]["RemoveLine"] | components["schemas"]["RemoveFrame"];
             };
         };
         responses: {

@@ -146,3 +146,36 @@ test("relations take things in the order in which they fit", () => {
   expect(orderFor(D, ["p1", "l1"], ["ll*"])).toBeNull();
   expect(orderFor(D, ["gone"], ["p"])).toBeNull();
 });
+
+test("one of the lines that lie on one another is offered, and each that slopes", () => {
+  const may = (id: string, path: number[][]) => ({ id, kind: "line", words: id, path });
+  const candidates = [
+    may("level", [
+      [0, 10],
+      [100, 10],
+    ]),
+    may("level again", [
+      [20, 10],
+      [40, 10],
+    ]),
+    may("up", [
+      [0, 10],
+      [50, 40],
+    ]),
+    may("down", [
+      [0, 40],
+      [50, 10],
+    ]),
+    may("upright", [
+      [30, 0],
+      [30, 60],
+    ]),
+  ];
+  const d = { size: [100, 60], references: [], candidates } as unknown as DrawingOut;
+  expect(offered(d).map((c) => c.id)).toEqual(["level", "up", "down", "upright"]);
+});
+
+test("the nearest place on a path is on no way over which the pen was lifted", () => {
+  const path = [[0, 0], [10, 0], [], [10, 50], [0, 50]];
+  expect(nearestOn(path, [12, 24])).toEqual({ at: [10, 0], off: Math.hypot(2, 24) });
+});

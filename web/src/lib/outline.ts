@@ -21,6 +21,7 @@ export function nearestOn(path: readonly (readonly number[])[], p: Pair): { at: 
   };
   for (let i = 1; i < path.length; i++) {
     const [a, b] = [path[i - 1], path[i]];
+    if (!a.length || !b.length) continue; // the pen is lifted
     const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
     const long = dx * dx + dy * dy;
     const t = long ? Math.min(1, Math.max(0, ((p[0] - a[0]) * dx + (p[1] - a[1]) * dy) / long)) : 0;
@@ -70,7 +71,16 @@ export function offered(d: DrawingOut): DrawingOut["candidates"] {
     const y = c.path.map((p) => p[1]);
     const [x0, x1, y0, y1] = [Math.min(...x), Math.max(...x), Math.min(...y), Math.max(...y)];
     if (x1 < -past || x0 > w + past || y1 < -past || y0 > h + past) return false;
-    const key = c.kind === "line" ? (x0 === x1 ? `x${x0.toFixed(2)}` : `y${y0.toFixed(2)}`) : `${x0.toFixed(2)} ${y0.toFixed(2)}`;
+    const box = [x0, y0, x1, y1].map((v) => v.toFixed(2)).join();
+    // level and upright ones are one wherever they end; what slopes is not
+    const key =
+      c.kind !== "line"
+        ? box
+        : x0 === x1
+          ? `x${x0.toFixed(2)}`
+          : y0 === y1
+            ? `y${y0.toFixed(2)}`
+            : `${box}${y[0] < y[1] === x[0] < x[1]}`;
     const taken = known.has(key) || d.references.some((r) => r.kind === c.kind && same(r.path, c.path));
     known.add(key);
     return !taken;

@@ -64,6 +64,7 @@ export const TOOLS: Record<DrawTool, { words: string; presses: number; says: str
   },
   polygon: { words: "Polygon", presses: 2, says: ["its centre", "a corner"], figures: ["diameter"] },
   spline: { words: "Smooth curve", presses: 200, says: ["where it begins", "the next place; Enter ends it"], figures: [] },
+  text: { words: "Text", presses: 1, says: ["where it begins"], figures: ["height"] },
   point: { words: "Point", presses: 1, says: ["where it lies"], figures: [] },
 };
 
@@ -78,6 +79,7 @@ type OutlineState = {
   typed: Record<string, string>;
   helping: boolean;
   sides: number;
+  text: string;
   why: string;
   busy: boolean;
   led: LedOut | null;
@@ -94,7 +96,7 @@ type OutlineState = {
   choose: (key: string, more: boolean) => void;
   chooseAll: (keys: string[]) => void;
   type: (figure: string, text: string) => void;
-  set: (more: Partial<Pick<OutlineState, "helping" | "sides" | "why">>) => void;
+  set: (more: Partial<Pick<OutlineState, "helping" | "sides" | "text" | "why">>) => void;
   act: (body: Operation) => Promise<boolean>;
 };
 
@@ -150,6 +152,7 @@ export const useOutline = create<OutlineState>()((set, get) => ({
   chosen: [],
   helping: false,
   sides: 6,
+  text: "",
   busy: false,
   begin: () => set({ ...NOTHING, tool: "", chosen: [], busy: false }),
   take: (tool) => set({ ...NOTHING, tool: get().tool === tool ? "" : tool, chosen: tool ? [] : get().chosen }),
@@ -170,7 +173,7 @@ export const useOutline = create<OutlineState>()((set, get) => ({
     if (all.length >= TOOLS[tool].presses || closes) await get().finish();
   },
   async finish() {
-    const { tool, presses, over, typed, helping, sides, busy } = get();
+    const { tool, presses, over, typed, helping, sides, text, busy } = get();
     const where = opened();
     if (busy || !where || !presses.length) return;
     if (laysPicture(tool)) {
@@ -200,6 +203,7 @@ export const useOutline = create<OutlineState>()((set, get) => ({
       helping,
       sides,
       turns,
+      text: tool === "text" ? text : "",
     };
     set({ busy: true, why: "" });
     try {

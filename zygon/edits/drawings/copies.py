@@ -28,7 +28,7 @@ def _chosen(draft: Draft, curves: list[str]) -> list[str]:
 
 def _again(draft: Draft, curve: Curve, image: dict[str, str], *, turned: bool) -> str:
     """A curve through the images of its points; one that is mirrored runs the other way round."""
-    fields = {f: image[getattr(curve, f)] for f in ("a", "b", "centre") if hasattr(curve, f)}
+    fields = {f: image[getattr(curve, f)] for f in ("a", "b", "centre", "at") if hasattr(curve, f)}
     if turned and isinstance(curve, DrawnArc):
         fields["a"], fields["b"] = fields["b"], fields["a"]
     if curve.kind == "spline":

@@ -3,25 +3,28 @@
 from __future__ import annotations
 
 import math
-from typing import Literal
+from typing import Any, Literal
 
 from pydantic import Field
 
-from zygon.design.drawing import DrawnArc, DrawnLine, DrawnSpline
+from zygon.design.drawing import DrawnArc, DrawnLine, DrawnSpline, DrawnText
 from zygon.design.limits import FARTHEST
 from zygon.design.patch import Patch
-from zygon.edits.drawings.draft import Draft, refused, way_of
+from zygon.edits.drawings.draft import PLACES, Draft, refused, way_of
+from zygon.geometry.lettering import Font, missing_letter
+from zygon.making.datums.scope import EntryScope
 from zygon.making.result.built import Built
 from zygon.measure.entry import Entry, Record
+from zygon.measure.evaluate import evaluate
 from zygon.tolerance import CONTACT, SEEN
 
-__all__ = ["FIGURES", "PRESSES", "Press", "Tool", "draw"]
+__all__ = ["FIGURES", "PRESSES", "Press", "Tool", "draw", "lettered", "tall"]
 
-Tool = Literal["point", "line", "arc_centre", "arc_through", "arc_smooth", "circle", "rectangle", "slot", "polygon", "spline"]
+Tool = Literal["point", "line", "arc_centre", "arc_through", "arc_smooth", "circle", "rectangle", "slot", "polygon", "spline", "text"]
 #: How many places are pressed for each, at least and at most.
 PRESSES: dict[str, tuple[int, int]] = {
     "point": (1, 1), "line": (2, 2), "arc_centre": (3, 3), "arc_through": (3, 3), "arc_smooth": (2, 2), "circle": (2, 2), "rectangle": (2, 2),
-    "slot": (3, 3), "polygon": (2, 2), "spline": (2, 200),
+    "slot": (3, 3), "polygon": (2, 2), "spline": (2, 200), "text": (1, 1),
 }  # fmt: skip
 #: What may be typed while each is drawn.
 FIGURES: dict[str, tuple[str, ...]] = {
@@ -33,7 +36,12 @@ FIGURES: dict[str, tuple[str, ...]] = {
     "rectangle": ("width", "height"),
     "slot": ("length", "width"),
     "polygon": ("diameter",),
+    "text": ("height",),
 }
+
+
+#: Capitals of a text of which nothing else is said (mm).
+TALL = 20.0
 
 
 class Press(Record):
@@ -59,6 +67,7 @@ def draw(
     helping: bool = False,
     sides: int = 6,
     turns: Literal["left", "right"] = "left",
+    text: str = "",
 ) -> tuple[str, Patch]:
     """Label and patch of what a tool draws by presses. ``figures`` are those that were typed, by the names of ``FIGURES``; an arc about a centre ``turns``."""
     least, most = PRESSES[tool]
@@ -70,7 +79,8 @@ def draw(
         rule = f"of {', '.join(FIGURES.get(tool, ())) or 'nothing'}"
         raise refused(f"A {tool.replace('_', ' ')} has no {odd}", "figures", odd, rule)
     drawing = _Drawing(Draft(built, part, feature), presses, figures, helping)
-    getattr(drawing, f"_{tool}")(**({"sides": sides} if tool == "polygon" else {"left": turns == "left"} if tool == "arc_centre" else {}))
+    more: dict[str, dict[str, Any]] = {"polygon": {"sides": sides}, "arc_centre": {"left": turns == "left"}, "text": {"text": text}}
+    getattr(drawing, f"_{tool}")(**more.get(tool, {}))
     name = {"arc_centre": "arc", "arc_through": "arc", "arc_smooth": "smooth arc", "spline": "smooth curve"}.get(tool, tool)
     return f"Draw {'an' if name[0] == 'a' else 'a'} {name}", drawing.draft.patch()
 
@@ -297,6 +307,31 @@ class _Drawing:
         if len(set(keys)) < len(keys):
             raise refused("A smooth curve passes no place twice", "presses", len(keys), "places that differ")
         self.draft.curve(DrawnSpline(through=keys, closed=closed, helping=self.helping))
+
+    def _text(self, text: str) -> None:
+        drawn = lettered(text.strip(), "sans")
+        height = TALL
+        if "height" in self.figures:
+            entry = self.figures["height"]
+            height = evaluate(entry.text, entry.unit, "length", EntryScope(self.draft.place.values)).value
+        self.draft.curve(DrawnText(at=self._point_at(0), text=drawn, height=tall(height), helping=self.helping))
+
+
+def lettered(text: str, font: Font) -> str:
+    """A text that a font has all letters of. Raises DocumentError where it has not."""
+    if not text:
+        raise refused("There is no text to draw", "text", text, "at least one letter")
+    lost = missing_letter(text, font)
+    if lost is not None:
+        raise refused(f"The letters have no {lost!r}", "text", text, "letters, digits and signs of Western Europe")
+    return text[:60]
+
+
+def tall(height: float) -> float:
+    """How high capitals are, in mm. Raises DocumentError where they cannot be."""
+    if not 0.5 <= height <= 2000:
+        raise refused(f"Capitals {height:g} mm high", "height", height, "from 0.5 to 2000 mm")
+    return round(height, PLACES)
 
 
 def _centre(p: tuple[float, float], q: tuple[float, float], r: tuple[float, float]) -> tuple[float, float]:

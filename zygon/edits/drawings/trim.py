@@ -76,7 +76,7 @@ def _called(record: Curve) -> str:
 
 def _kept(built: Built, part: str, feature: str, curve: str) -> Draft:
     draft = Draft(built, part, feature)
-    if draft.curves.get(curve) is None or draft.curves[curve].kind == "spline":
+    if draft.curves.get(curve) is None or draft.curves[curve].kind in ("spline", "text"):
         raise refused(f"{curve} is no line, arc or circle of the drawing", "curve", curve, "a line, an arc or a circle")
     kept = draft.kept(draft.drawn())
     draft.points, draft.curves = dict(kept.points), dict(kept.curves)
@@ -129,7 +129,7 @@ class _Cutter:
         """Where other curves cross or meet this one between its ends: how far along, which, and where; in order."""
         found: list[tuple[float, str, Point]] = []
         for key, other in self.draft.curves.items():
-            if key == self.key or other.kind == "spline":
+            if key == self.key or other.kind in ("spline", "text"):
                 continue
             theirs = _Cutter(self.draft, key)
             for p in _meet(self, theirs):

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import TYPE_CHECKING
 
-from zygon.design.drawing import DIMENSIONS, Drawing, DrawnArc, DrawnCircle, DrawnSpline, Reference
+from zygon.design.drawing import DIMENSIONS, Drawing, DrawnLine, DrawnSpline, DrawnText, Reference
 from zygon.design.outlines import drawing_in, drawing_of
 from zygon.design.parts.kinds import PlateKind, is_plate
 from zygon.design.patch import pointer
@@ -312,8 +312,9 @@ def drawn_place(values: Values, key: str, name: str) -> tuple[str, list[tuple[fl
         return three(at[a] for a in AXES)
 
     record_of = drawing.curves[curve]
-    if isinstance(record_of, DrawnCircle | DrawnArc):
-        return "", [place(found.solved.point(record_of.centre), (low[frame.normal] + high) / 2)]
+    if not isinstance(record_of, DrawnLine | DrawnSpline):
+        middle = record_of.at if isinstance(record_of, DrawnText) else record_of.centre
+        return "", [place(found.solved.point(middle), (low[frame.normal] + high) / 2)]
     ends = [found.solved.point(k) for k in record_of.points()[:: max(len(record_of.points()) - 1, 1)]]
     du, dv = (abs(ends[1][k] - ends[0][k]) for k in (0, 1))
     axis = "" if isinstance(record_of, DrawnSpline) else frame.u if du < SEEN else frame.v if dv < SEEN else ""

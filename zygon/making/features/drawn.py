@@ -120,15 +120,26 @@ def drawn_shape(r: Reader, face: Side) -> list[Operation]:
         if not found.loops.faults:
             r.fault("drawing", "nothing is drawn", "a closed outline", "")
         return []
-    outer = _outermost(r, closed)
     if feature.does == "cut":
-        return [Cut(c, r.owner) for c in outer]
+        return [Cut(c, r.owner) for c in _outermost(r, closed)]
     depth = r.depth()
-    return [Pocket(c, r.owner, face, depth) for c in outer] if depth else []
+    return [Pocket(c, r.owner, face, depth, islands=i) for c, i in _with_islands(closed)] if depth else []
 
 
 def _by(contour: Contour, owner: str) -> Contour:
     return Contour(contour.points, contour.bulges, (owner,) * len(contour.owners), contour.closed)
+
+
+def _with_islands(closed: list[Contour]) -> list[tuple[Contour, tuple[Contour, ...]]]:
+    """Loops that are sunk, each with those that lie next within it, which stay; what lies within those is sunk again."""
+    polygons = to_polygons(closed, 0.01)
+    within = [[k for k in range(len(closed)) if k != n and polygons[k].contains(polygons[n])] for n in range(len(closed))]
+    found = []
+    for n, contour in enumerate(closed):
+        if len(within[n]) % 2 == 0:
+            islands = [closed[k] for k in range(len(closed)) if n in within[k] and len(within[k]) == len(within[n]) + 1]
+            found.append((contour.wound(ccw=True), tuple(c.wound(ccw=False) for c in islands)))
+    return found
 
 
 def _outermost(r: Reader, closed: list[Contour]) -> list[Contour]:
@@ -136,7 +147,7 @@ def _outermost(r: Reader, closed: list[Contour]) -> list[Contour]:
     kept = []
     for n, contour in enumerate(closed):
         if any(polygons[k].contains(polygons[n]) for k in range(n)):
-            r.fault("drawing", "a loop lies in another", "loops that lie apart", "")
+            r.fault("drawing", "a loop lies in another, and would fall out", "loops that lie apart, where they are cut out", "")
         else:
             kept.append(contour)
     return kept

@@ -72,7 +72,7 @@ class HolesOnPlane:
         blank, its = self.blanks[key], self.blanks.get(other)
         drawing = drawing_of(its.record) if its else None
         record = drawing.curves.get(curve) if drawing else None
-        if its is None or drawing is None or record is None or record.kind == "spline" or other == key:
+        if its is None or drawing is None or record is None or record.kind in ("spline", "text") or other == key:
             return None
         if other in self._open:
             self._circular = True

@@ -117,19 +117,38 @@ def _skew_on_board(drills: tuple[SkewBore, ...], pieces: list[Region]) -> tuple[
 
 def _merged(pockets: list[Pocket], outline: list[Contour], relief: Relief | None) -> list[Pocket]:
     """Pockets of one face and depth as the regions of their union, relieved, as far as there is board under them."""
-    contours = [p.contour for p in pockets]
-    union = subtract(contours, [])
+    pockets, nested = _nested(pockets)
+    contours, islands = [p.contour for p in pockets], _standing(pockets)
+    union = subtract(contours, islands)
     if relief and relief.radius > SMALLEST:
         board = shapely.union_all([to_polygon(c) for c in outline])
         circles = relief_circles([c.reversed() for r in union for c in (r.outer, *r.inner)], relief, within(board, OPEN))
         if circles:
-            union = subtract([*contours, *circles], [])
+            union = subtract([*contours, *circles], islands)
     whats = {p.owner: p.what for p in pockets}
     first = pockets[0]
     found = []
     for r in union:
         owner = next((o for o in r.outer.owners if o in whats), first.owner)
         found.append(Pocket(r.outer, owner, first.face, first.depth, whats.get(owner, first.what), r.inner))
+    return found + (_merged(nested, outline, relief) if nested else [])
+
+
+def _nested(pockets: list[Pocket]) -> tuple[list[Pocket], list[Pocket]]:
+    """Pockets that lie in no island of another, and those that do."""
+    islands = [to_polygon(i) for p in pockets for i in p.islands]
+    within = [bool(islands) and any(g.contains(to_polygon(p.contour)) for g in islands) for p in pockets]
+    return [p for p, w in zip(pockets, within, strict=True) if not w], [p for p, w in zip(pockets, within, strict=True) if w]
+
+
+def _standing(pockets: list[Pocket]) -> list[Contour]:
+    """What is left standing of the islands in pockets, where others run over them."""
+    found = []
+    for p in pockets:
+        others = [q.contour for q in pockets if q is not p] if p.islands else []
+        for island in p.islands:
+            over = [c for c in others if shapely.intersects(to_polygon(c), to_polygon(island))]
+            found += [r.outer for r in subtract([island.wound(ccw=True)], over)] if over else [island.wound(ccw=True)]
     return found
 
 

@@ -20,6 +20,7 @@ __all__ = [
     "ShownReference",
     "ShownRelation",
     "ShownSaid",
+    "ShownText",
 ]
 
 
@@ -33,17 +34,30 @@ class ShownPoint(TypedDict):
     way: Sequence[float] | None
 
 
+class ShownText(TypedDict):
+    """What a text says, how high its capitals are and how it is turned, as they are shown."""
+
+    text: str
+    height: str
+    turned: str
+    font: Literal["sans", "mono"]
+
+
 class ShownCurve(TypedDict):
-    """A line, an arc, a circle or a smooth curve. ``points`` are its points by key, ``loose`` whether its radius can change."""
+    """A line, an arc, a circle, a smooth curve or a text. ``points`` are its points by key, ``loose`` whether its radius can change.
+
+    A text's ``path`` has many runs: where it has an empty place, the pen is lifted.
+    """
 
     key: str
-    kind: Literal["line", "arc", "circle", "spline"]
+    kind: Literal["line", "arc", "circle", "spline", "text"]
     words: str
     name: str
     helping: bool
     points: list[str]
     path: Sequence[Sequence[float]]
     loose: bool
+    text: ShownText | None
 
 
 class ShownReference(TypedDict):

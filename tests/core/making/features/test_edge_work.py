@@ -257,8 +257,8 @@ def test_a_drilling_list_says_where_it_measures_from_a_band():
     assert said
     for row in said:
         ends = [row.along_from, row.across_from]
-        assert [e for e in ends if e.startswith("left")][0].endswith("with its band"), ends
-        assert not [e for e in ends if e.startswith("front")][0].endswith("band"), ends
+        assert next(e for e in ends if e.startswith("left")).endswith("with its band"), ends
+        assert not next(e for e in ends if e.startswith("front")).endswith("band"), ends
 
 
 def test_lists_say_what_is_worked_and_how_large_it_is_cut():

@@ -20,7 +20,7 @@ import {
 import { useView } from "../../../state/view";
 
 const ARCS: DrawTool[] = ["arc_smooth", "arc_through", "arc_centre"];
-const PLAIN: DrawTool[] = ["line", "circle", "rectangle", "slot", "polygon", "spline", "point"];
+const PLAIN: DrawTool[] = ["line", "circle", "rectangle", "slot", "polygon", "spline", "text", "point"];
 
 export function OutlineBar() {
   const { drawing, why } = useDrawn();
@@ -120,7 +120,7 @@ function Tool({ tool }: { tool: DrawTool }) {
 
 /** What the tool in hand waits for, and what may be typed. */
 function Drawing() {
-  const { tool, presses, typed, sides, type, finish, set } = useOutline();
+  const { tool, presses, typed, sides, text, type, finish, set } = useOutline();
   if (tool === "trim" || tool === "split")
     return <span className="soft">{tool === "trim" ? "Press the piece that goes." : "Press where it is split."}</span>;
   if (laysPicture(tool)) return <Laying tool={tool} />;
@@ -141,6 +141,18 @@ function Drawing() {
           max={60}
           value={sides}
           onChange={(v) => typeof v === "number" && set({ sides: v })}
+        />
+      )}
+      {tool === "text" && (
+        <TextInput
+          size="xs"
+          w={150}
+          autoFocus
+          aria-label="Text to draw"
+          placeholder="what it says"
+          maxLength={60}
+          value={text}
+          onChange={(e) => set({ text: e.currentTarget.value })}
         />
       )}
       {figures.map((f) => (
@@ -226,6 +238,7 @@ function Chosen({ d }: { d: DrawingOut }) {
     return of ? [{ ...k, of }] : [];
   });
   const mirror = curves.length > 1 && d.curves.find((c) => c.key === curves[curves.length - 1])?.kind === "line";
+  const only = things.length === 1 ? d.curves.find((c) => c.key === things[0]) : undefined;
   const own = points.length > 0 && points.length === things.length;
   const erasable = [...curves, ...points, ...relations, ...things.filter((k) => d.references.some((r) => r.key === k))];
   return (
@@ -271,6 +284,7 @@ function Chosen({ d }: { d: DrawingOut }) {
           </Menu.Dropdown>
         </Menu>
       )}
+      {only?.text && <Letters key={`${only.key}${only.text.text}`} curve={only.key} now={only.text} where={where} />}
       {curves.length === 1 && things.length === 1 && <Name key={curves[0]} d={d} curve={curves[0]} where={where} />}
       {erasable.length > 0 && (
         <Button
@@ -282,6 +296,43 @@ function Chosen({ d }: { d: DrawingOut }) {
         </Button>
       )}
       {ask && <Ask key={ask} what={ask} onDone={(say) => void act(asked(ask, say, where, curves, points))} />}
+    </>
+  );
+}
+
+/** What a text says, how high it is and how it is turned. */
+function Letters({ curve, now, where }: { curve: string; now: NonNullable<DrawingOut["curves"][number]["text"]>; where: Where }) {
+  const act = useOutline((s) => s.act);
+  const save = (field: "text" | "height" | "turned", said: string) => {
+    const value = said.trim();
+    if (!value || value === now[field]) return;
+    const more = field === "text" ? { text: value } : { [field]: fresh(value) };
+    void act({ operation: "letter_drawn", ...where, curve, ...more });
+  };
+  const fields = [
+    ["text", "What it says", 150],
+    ["height", "Height of its capitals", 86],
+    ["turned", "Turned by", 70],
+  ] as const;
+  return (
+    <>
+      {fields.map(([field, label, wide]) => (
+        <TextInput
+          key={field}
+          size="xs"
+          w={wide}
+          aria-label={label}
+          defaultValue={now[field]}
+          onBlur={(e) => save(field, e.currentTarget.value)}
+          onKeyDown={(e) => e.key === "Enter" && save(field, e.currentTarget.value)}
+        />
+      ))}
+      <Button
+        size="compact-xs"
+        onClick={() => void act({ operation: "letter_drawn", ...where, curve, font: now.font === "sans" ? "mono" : "sans" })}
+      >
+        {now.font === "sans" ? "Letters of one width" : "Letters of their own width"}
+      </Button>
     </>
   );
 }

@@ -8,8 +8,11 @@ type Props = { d: DrawingOut; sight: Sight };
 /** Pixels of the arrows that show a way. */
 const ARROW = 15;
 
+/** A path on the screen; at an empty place the pen is lifted. */
 export const pathOf = (sight: Sight, path: readonly (readonly number[])[]): string =>
-  path.map((p, i) => `${i ? "L" : "M"}${toScreen(sight, p).map((x) => x.toFixed(1))}`).join("");
+  path
+    .map((p, i) => (p.length ? `${i && path[i - 1].length ? "L" : "M"}${toScreen(sight, p).map((x) => x.toFixed(1))}` : ""))
+    .join("");
 
 /** What the drawing refers to, and what it may refer to; faint until it is pointed at. */
 export function Referred({ d, sight }: Props) {

@@ -225,7 +225,7 @@ function follow(d: DrawingOut, pull: Pull): void {
 
 function withLed(d: DrawingOut, led: NonNullable<ReturnType<typeof useOutline.getState>["led"]>): DrawingOut {
   const [du, dv] = d.shift;
-  const shifted = (p: number[]) => [p[0] + du, p[1] + dv];
+  const shifted = (p: number[]) => (p.length ? [p[0] + du, p[1] + dv] : p);
   return {
     ...d,
     points: d.points.map((p) => (led.points[p.key] ? { ...p, at: shifted(led.points[p.key]) } : p)),
