@@ -19,6 +19,8 @@ def called(document: Document, owner: str) -> str:
         return f"{joint.title.lower()} {names[0]}–{names[1]}"
     if kind == "bore" and key in document.bores:
         return f"bore {document.bores[key].name}"
+    if owner == "outline":
+        return "outline"
     board = document.parts.get(part)
     if not is_plate(board):
         return "cut"

@@ -140,7 +140,7 @@ def arc_faults(document: Document, part: FlatPart) -> list[Fault]:
                 continue
             shown, rule = (format_length(round(x, 3), document.display) for x in (radius, bit))
             at = (cx + radius * math.cos(start + sweep / 2), cy + radius * math.sin(start + sweep / 2))
-            what = "its outline" if is_of(s.owner, "edge") else called(document, s.owner)
+            what = "its outline" if is_of(s.owner, "edge") or s.owner == "outline" else called(document, s.owner)
             found.setdefault(
                 (s.owner, round(radius, 3)),
                 Fault(

@@ -155,7 +155,7 @@ class _Fine:
 def _between(document: Document, owner: str, neighbour: str) -> str:
     one, other = called(document, owner), called(document, neighbour)
     if owner == neighbour:
-        return f"between two cuts of the {one}"
+        return f"between two {'openings' if owner == 'outline' else 'cuts'} of the {one}"
     return f"between the {one} and {'another' if one == other else 'the'} {other}"
 
 
