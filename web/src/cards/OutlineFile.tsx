@@ -57,7 +57,7 @@ export function OutlineFile({ partKey, source, onTaken }: { partKey: string; sou
           }}
         >
           {(props) => (
-            <Button loading={busy} {...props}>
+            <Button loading={busy} style={{ flexShrink: 0 }} {...props}>
               {source ? "Another drawing…" : "Choose a drawing…"}
             </Button>
           )}
