@@ -33,7 +33,10 @@ def gesture(r: random.Random, document: Document) -> dict[str, Any]:
         return {"text": r.choice(["wide", "12 mm", "3.3 mm", "wide / 2 + 1", "0", "-4 mm", "95 mm", "1 in"]), "unit": "mm"}
 
     kind = r.choice(
-        ["draw"] * 4 + ["relate"] * 4 + ["drag"] * 2 + ["erase", "ease", "trim", "split", "mirror", "row", "beside", "hold", "find"]
+        ["draw"] * 4
+        + ["relate"] * 4
+        + ["drag"] * 2
+        + ["erase", "ease", "trim", "split", "mirror", "row", "beside", "hold", "find", "name", "letter"]
     )
     some = r.sample(curves, min(len(curves), r.randint(1, 4))) if curves else ["none"]
     match kind:
@@ -41,7 +44,8 @@ def gesture(r: random.Random, document: Document) -> dict[str, Any]:
             tool = r.choice(list(PRESSES))
             n = r.randint(*PRESSES[tool]) if tool != "spline" else r.randint(2, 5)
             figures = {f: said() for f in FIGURES.get(tool, ()) if r.random() < 0.4}
-            return {"operation": "draw", "tool": tool, "presses": [press() for _ in range(n)], "figures": figures, "helping": r.random() < 0.3,
+            more = {"text": r.choice(["Oak", "", "B8 &"])} if tool == "text" else {}
+            return {**more, "operation": "draw", "tool": tool, "presses": [press() for _ in range(n)], "figures": figures, "helping": r.random() < 0.3,
                     "sides": r.randint(3, 8), "turns": r.choice(["left", "right"])}  # fmt: skip
         case "relate":
             what = r.choice(list(TAKES))
@@ -64,6 +68,10 @@ def gesture(r: random.Random, document: Document) -> dict[str, Any]:
             return {"operation": "row_drawn", "curves": some[:2], "number": 3, "across": said(), "up": said()}
         case "beside":
             return {"operation": "beside_drawn", "curves": some, "by": said(), "side": r.choice(["left", "right"])}
+        case "name":
+            return {"operation": "name_drawn", "curve": some[0], "name": r.choice(["", "toe", "heel", "left", "9x"])}
+        case "letter":
+            return {"operation": "letter_drawn", "curve": some[0], "height": said(), "turned": {"text": "30 deg"}}
         case "hold":
             key = r.choice(list(drawing.relations)) if drawing.relations else "none"
             return {"operation": "hold_drawn", "key": key, "how": r.choice(["hold", "measure", "leave out"])}
@@ -105,7 +113,7 @@ def tried(seed: int, many: int) -> tuple[int, int]:
     return done, refused
 
 
-@pytest.mark.parametrize("seed", [23, 24, 29, 51, 53, 54, 62, 63])
+@pytest.mark.parametrize("seed", [7, 10, 12, 23, 26, 33, 41, 45])
 def test_random_gestures_give_a_drawing_or_a_reason(seed: int) -> None:
     done, refused = tried(seed, 30)
     assert done >= 8 and refused >= 3

@@ -88,3 +88,21 @@ def test_copies_in_a_row_say_the_same():
     document = act(lettered(shape("mark"), "N", "10 mm"), "row_drawn", feature="f", curves=["text1"], number=3, across={"text": "25 mm"})
     curves = document.parts["plate"].features["f"].drawing.curves
     assert [c.text for c in curves.values()] == ["N"] * 3 and len(build(document).flats["plate"].flat.engraved) == 3
+
+
+@pytest.mark.parametrize(
+    ("operation", "more", "entry"),
+    [
+        ("beside_drawn", {"curves": ["text1"], "by": {"text": "2 mm"}, "side": "left"}, "curves"),
+        ("mirror_drawn", {"curves": ["text1"], "about": "circle1"}, "about"),
+        ("mirror_drawn", {"curves": ["text1"], "about": "text1"}, "about"),
+        ("mirror_drawn", {"curves": ["text1"], "about": "p1"}, "about"),
+        ("trim_drawn", {"curve": "text1", "at": (10, 10)}, "curve"),
+        ("ease_corner", {"points": ["p1"], "how": "round", "size": {"text": "2 mm"}}, "points"),
+    ],
+)
+def test_what_is_no_act_for_a_text_is_refused(operation, more, entry):
+    document = act(lettered(shape("mark")), "draw", feature="f", tool="circle", presses=[{"x": 60, "y": 60}, {"x": 66, "y": 60}])
+    with pytest.raises(DocumentError) as refused:
+        act(document, operation, feature="f", **more)
+    assert refused.value.entry == entry and refused.value.rule

@@ -41,6 +41,8 @@ def mirror_drawn(built: Built, part: str, feature: str, curves: list[str], about
     draft = Draft(built, part, feature)
     about = draft.named(about)
     chosen = [k for k in _chosen(draft, curves) if k != about]
+    if draft.made().thing(about) != "l":
+        raise refused("It is mirrored about a straight line", "about", about, "a straight line with a length")
     (ax, ay), (bx, by) = draft.at(f"{about}.a"), draft.at(f"{about}.b")
     long = math.hypot(bx - ax, by - ay)
     if long <= CONTACT or not chosen:
@@ -107,6 +109,9 @@ def beside(built: Built, part: str, feature: str, curves: list[str], by: Entry, 
     value = evaluate(by.text, by.unit, "length", EntryScope(draft.place.values)).value
     if value <= CONTACT:
         raise refused(f"Beside by {by.text}", "by", by.text, "greater than 0")
+    odd = next((k for k in chosen if not isinstance(draft.curves[k], DrawnLine | DrawnArc | DrawnCircle)), None)
+    if odd is not None:
+        raise refused("Only lines, arcs and circles are drawn beside themselves", "curves", odd, "no smooth curve, and no text")
     runs = _run_of(draft, chosen)
     off = value if side == "left" else -value
     image: dict[str, str] = {}
@@ -117,8 +122,7 @@ def beside(built: Built, part: str, feature: str, curves: list[str], by: Entry, 
             new = draft.circle(curve.centre, _at_least(curve.radius + (value if side == "right" else -value)), helping=curve.helping)
             made.append((k, new, True))
             continue
-        if not isinstance(curve, DrawnLine | DrawnArc):
-            raise refused("Only lines, arcs and circles are drawn beside themselves", "curves", k, "no smooth curve through points")
+        assert isinstance(curve, DrawnLine | DrawnArc)
         for end in (curve.a, curve.b):
             if end not in image:
                 nx, ny = _normal(draft, runs, end)
