@@ -47,6 +47,15 @@ FEATURES = {
         ("centre", "0"),
         {"edge": "top", "width": "9 mm", "depth": "4 mm", "stop_low": "30 mm", "stop_high": "70 mm"},
     ),
+    "edge_rounded": (
+        "edge_profile",
+        ("centre", "0"),
+        ("centre", "0"),
+        {"edge": "front", "profile": "round", "size": "6 mm", "face": "right"},
+    ),
+    "edge_chamfered_below": ("edge_profile", ("centre", "0"), ("centre", "0"), {"edge": "top", "profile": "chamfer", "size": "4 mm"}),
+    "edge_all_round": ("edge_profile", ("centre", "0"), ("centre", "0"), {"edge": "all", "profile": "cove", "size": "3 mm"}),
+    "edge_banded": ("edge_band", ("centre", "0"), ("centre", "0"), {"edge": "bottom", "thickness": "2 mm"}),
     "slot": ("slot", ("front", "90 mm"), ("top", "60 mm"), {"length": "70 mm", "width": "12 mm", "angle": "-40 deg"}),
     "rectangle": (
         "rectangle",
