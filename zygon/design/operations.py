@@ -106,25 +106,18 @@ def _renamed(text: str, old: str, new: str, *, part: bool) -> str:
 
 def renamed_face(text: str, part: str, face: str, instead: str) -> str:
     """The entry with the same face of another part named in place of ``part.face``; broken entries stay as typed."""
-    try:
-        found = sorted((r for r in references(parse(text)) if isinstance(r, FaceRef)), key=lambda r: -r.start)
-    except ExpressionError:
-        return text
-    for ref in found:
-        if (ref.part, ref.face) == (part, face):
-            text = text[: ref.start] + instead + text[ref.start + len(part) :]
-    return text
+    return face_called(text, part, face, f"{instead}.{face}")
 
 
 def face_called(text: str, part: str, face: str, other: str) -> str:
-    """The entry with another face of a part named in place of ``part.face``; broken entries stay as typed."""
+    """The entry with another face, ``PART.FACE``, named in place of ``part.face``; broken entries stay as typed."""
     try:
         found = sorted((r for r in references(parse(text)) if isinstance(r, FaceRef)), key=lambda r: -r.start)
     except ExpressionError:
         return text
     for ref in found:
         if (ref.part, ref.face) == (part, face):
-            text = f"{text[: ref.start]}{part}.{other}{text[ref.end :]}"
+            text = text[: ref.start] + other + text[ref.end :]
     return text
 
 

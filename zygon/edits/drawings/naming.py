@@ -36,7 +36,7 @@ def name_drawn(built: Built, part: str, feature: str, curve: str, name: str) -> 
         for at, text in entries(document.dump()):
             changed = text
             for one in called:
-                changed = face_called(changed, one, old, name)
+                changed = face_called(changed, one, old, f"{one}.{name}")
             if changed != text:
                 patch.append({"op": "replace", "path": f"{at}/text", "value": changed})
     return (f"Call {record.kind} {name}" if name else f"Call {old or record.kind} by no name"), patch
