@@ -24,7 +24,7 @@ from zygon.owner import read_owner
 from zygon.stock.cutter import cut_width
 from zygon.tolerance import WITHIN
 
-__all__ = ["cutter_faults", "flat_cutter_faults"]
+__all__ = ["cutter_faults", "flat_cutter_faults", "narrowest"]
 
 
 def cutter_faults(built: Built) -> list[Fault]:
@@ -95,7 +95,7 @@ def flat_cutter_faults(document: Document, part: FlatPart) -> list[Fault]:
     limit = max(smallest, kerf)
     left = by_hand_of(cutter, part.record.stock)
     for contour in part.flat.inside:
-        width = _narrowest(contour)
+        width = narrowest(contour)
         if contour.as_circle and width <= left.through:
             continue  # it is left to a drill
         if width < limit - WITHIN:
@@ -159,7 +159,7 @@ def _mends(document: Document, part: FlatPart, place: NarrowPlace, kerf: float) 
     return tuple(found)
 
 
-def _narrowest(contour: Contour) -> float:
+def narrowest(contour: Contour) -> float:
     """The shorter side in mm of the least rectangle round a cut-out, at any angle: a circle's diameter, a slot's width."""
     if contour.as_circle:
         return 2 * contour.as_circle[2]

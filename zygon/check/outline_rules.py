@@ -8,6 +8,7 @@ import numpy as np
 import shapely
 
 from zygon.check.called import called
+from zygon.check.cutter import narrowest
 from zygon.design.document import Document
 from zygon.errors import ExpressionError
 from zygon.geometry.arc import arc_from_bulge
@@ -128,9 +129,10 @@ def arc_faults(document: Document, part: FlatPart) -> list[Fault]:
     except ExpressionError:
         return []  # said of the cutter
     found: dict[tuple[str, float], Fault] = {}
-    for contour in (c for p in part.flat.pieces for c in (p.outer, *p.inner)):
+    openings = [c for c in part.flat.inside if narrowest(c) >= 2 * bit - WITHIN]  # what is narrower is told to be too small
+    for contour in (*(p.outer for p in part.flat.pieces), *openings):
         if contour.as_circle:
-            continue  # a hole is as wide as the cutter can cut, or is told to be too small
+            continue
         for s in contour.segments():
             # with the board to its left, an arc that turns right has it outside
             if s.bulge >= -WITHIN or is_of(s.owner, "joint"):

@@ -153,3 +153,10 @@ def test_openings_have_corners_too(radius, told):
         f={"kind": "rectangle", "width": "60 mm", "height": "40 mm", "radius": radius},
     )
     assert len(found) == told and all(f.owner == "feature:p:f" for f in found)
+
+
+def test_what_is_too_small_as_a_whole_is_told_once():
+    fields = {"kind": "slot", "length": "40 mm", "width": "5.9 mm"}
+    outer = [(0, 0, 0), (200, 0, 0), (200, 120, 0), (0, 120, 0)]
+    assert not faults(outer, code="tight_arc", f=dict(fields))[0]
+    assert len(faults(outer, code="too_small", f=dict(fields))[0]) == 1
