@@ -30,6 +30,8 @@ SAGITTA = 0.02
 MOST = 8
 #: How near a neck's width is found (mm), and how finely a quarter of a circle is drawn meanwhile.
 NEAR, ROUND = 0.01, 8
+#: What lies as near to the middle of a neck as this share of its width is a side of it: reliefs put the middle a little aside.
+REACH = 0.8
 
 
 def neck_faults(document: Document, part: FlatPart) -> list[Fault]:
@@ -111,7 +113,7 @@ def _nearest_owners(outer: Contour, at: tuple[float, float], width: float) -> li
     """The owners of the outline's lines on both sides of a neck."""
     segments = outer.segments()
     lines = np.array([shapely.LineString(_chords(s)) for s in segments])
-    near = shapely.distance(lines, shapely.Point(at)) <= width / 2 + 0.5
+    near = shapely.distance(lines, shapely.Point(at)) <= REACH * width
     return list(dict.fromkeys(s.owner for s, n in zip(segments, near.tolist(), strict=True) if n))
 
 

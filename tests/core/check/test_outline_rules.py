@@ -109,11 +109,17 @@ def test_a_slender_part_as_a_whole_is_no_neck():
 
 
 def test_what_joints_leave_has_rules_of_its_own():
+    """A lap leaves half of 20 mm."""
     d = Draft("x", "ply12", cutter="router")
-    d.board("a", "ply12", "lying", "0", ("0", "100 mm"), ("0", "60 mm"))
-    d.board("b", "ply12", "facing_side", "50 mm", ("0", "60 mm"), ("-30 mm", "30 mm"))
+    d.board("a", "ply12", "lying", "0", ("0", "100 mm"), ("0", "20 mm"))
+    d.board("b", "ply12", "facing_side", "50 mm", ("0", "20 mm"), ("-30 mm", "30 mm"))
     d.joint("cross_lap", "a", "b")
-    assert not [p for p in check(build(d.document())) if "neck" in p.fault.message]
+    built = build(d.document())
+    assert not built.faults and sum(r.area for r in built.flats["a"].flat.pieces) < 2000
+    assert not [p for p in check(built) if "neck" in p.fault.message]
+    d.data["joints"] = {}
+    d.feature("a", "n", "edge_notch", ("centre", 0), ("centre", 0), edge="back", width="12 mm", depth="10 mm")
+    assert [p for p in check(build(d.document())) if "neck" in p.fault.message]
 
 
 def notched(radius):

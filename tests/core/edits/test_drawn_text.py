@@ -1,5 +1,7 @@
 """Text in drawings: engraved, sunk with what stands in its letters, cut out, changed; it goes with its point."""
 
+import math
+
 import pytest
 import shapely
 
@@ -106,3 +108,19 @@ def test_what_is_no_act_for_a_text_is_refused(operation, more, entry):
     with pytest.raises(DocumentError) as refused:
         act(document, operation, feature="f", **more)
     assert refused.value.entry == entry and refused.value.rule
+
+
+def test_what_runs_over_an_island_sinks_it_there():
+    """Two rings drawn as a pocket leave a round island; a trench of the same depth goes through it."""
+    document = shape("pocket")
+    for radius in (20, 12):
+        document = act(document, "draw", feature="f", tool="circle", presses=[{"x": 60, "y": 40}, {"x": 60 + radius, "y": 40}])
+    ring = sum(p.region.area for p in build(document).flats["plate"].flat.pockets)
+    assert ring == pytest.approx(math.pi * (400 - 144), rel=1e-6)
+    trench = {"kind": "pocket", "width": {"text": "60 mm"}, "height": {"text": "6 mm"}, "depth": {"text": "3 mm"}, "order": 1,
+              "u": {"origin": "left", "offset": {"text": "60 mm"}}, "v": {"origin": "front", "offset": {"text": "40 mm"}}}  # fmt: skip
+    after = patched(document.dump(), [{"op": "add", "path": "/parts/plate/features/t", "value": trench}])
+    pockets = build(after).flats["plate"].flat.pockets
+    island = shapely.Point(60, 40).buffer(12, quad_segs=256)
+    wanted = shapely.Point(60, 40).buffer(20, quad_segs=256).difference(island).union(shapely.box(30, 37, 90, 43)).area
+    assert sum(p.region.area for p in pockets) == pytest.approx(wanted, rel=1e-4)

@@ -69,6 +69,18 @@ def test_polygons_stay_polygons(sides):
     assert with_arcs(polygon(corners)) == (polygon(corners), 0)
 
 
+@pytest.mark.parametrize(("sides", "radius"), [(16, 50), (20, 200), (40, 400)])
+def test_chords_that_an_arc_would_stand_far_out_of_stay(sides, radius):
+    corners = [(radius * math.cos(2 * math.pi * k / sides), radius * math.sin(2 * math.pi * k / sides)) for k in range(sides)]
+    assert with_arcs(polygon(corners))[1] == 0
+
+
+def test_a_line_that_shakes_is_no_arc():
+    shaky = [(float(x), 0.002 * (x % 2)) for x in range(0, 60, 2)] + [(float(x), 40 + 0.002 * (x % 4) / 2) for x in range(60, 0, -2)]
+    shaky = [(x, y + 0.002 * (i % 2)) for i, (x, y) in enumerate(shaky)]
+    assert with_arcs(polygon(shaky))[1] == 0
+
+
 def test_a_gear_s_teeth_and_a_zigzag_stay():
     zigzag = [(float(x), 10.0 + (x % 2)) for x in range(30)] + [(29.0, 0.0), (0.0, 0.0)]
     assert with_arcs(polygon(zigzag))[1] == 0
