@@ -6,6 +6,8 @@ from collections.abc import Iterable
 
 from zygon.design.document import Document
 from zygon.design.outlines import drawing_of
+from zygon.geometry.frame import across
+from zygon.making.flats.face_words import face_word
 from zygon.making.flats.flat import lying
 from zygon.making.result.built import FlatPart
 from zygon.making.result.operations import Band, EdgeWork
@@ -24,8 +26,9 @@ def edges_in_words(document: Document, part: FlatPart) -> list[str]:
     for e in part.flat.edges:
         by_owner.setdefault(e.owner, []).append(e)
     for works in by_owner.values():
-        both = ", both faces" if len({w.face for w in works}) > 1 else ""
-        found.append(f"{edge_words(part, works[0])} {bit_words(document, works[0])}{both}")
+        faces = {w.face for w in works}
+        on = "both faces" if len(faces) > 1 else f"{face_word(part, works[0].face)} face"
+        found.append(f"{edge_words(part, works[0])} {bit_words(document, works[0])}, {on}")
     for b in part.flat.bands:
         found.append(f"{edge_words(part, b)} banded, {format_length(b.thickness, document.display)} {b.of}")
     if part.flat.bands:
@@ -55,7 +58,7 @@ def _named(part: FlatPart, edges: Iterable[str]) -> Iterable[str]:
     for edge in edges:
         key = read_owner(edge).key
         if drawing is None:
-            yield f"{key} edge"
+            yield f"{across(key, part.mirrored)} edge"  # a mirror image's edges are called as they lie
             continue
         pieces = [c for k, c in drawing.curves.items() if drawing.edge_of(k) == key]
         yield next((c.name.replace("_", " ") for c in pieces if c.name), key)

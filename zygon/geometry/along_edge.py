@@ -76,9 +76,8 @@ def along_edge(run: Contour, shape: EdgeShape, width: float, height: float, thic
         made.append(_round(s, shape, width, height))
     for (px, py), start, end in inward_corners(run):
         near = [p for p in _chords(edge_section(shape, width, height)) if p[0] > -OUT] + [(0.0, -PAST)]
-        made.append(
-            _turned((px, py), near, [start + (end - start) * k / n for n in (_steps(end - start, width),) for k in range(n + 1)], 1.0)
-        )
+        n = _steps(end - start, width)
+        made.append(_turned((px, py), near, [start + (end - start) * k / n for k in range(n + 1)]))
     up = face == "a"
     # down from the face: up in the room of face B, and the other way round from face A
     rows = np.array([[1.0, 0, 0, 0], [0, 1, 0, 0], [0, 0, -1.0 if up else 1.0, thickness if up else 0.0]])
@@ -115,13 +114,13 @@ def _round(s: Segment, shape: EdgeShape, width: float, height: float) -> manifol
     section = _through_the_wall(_chords(edge_section(shape, width, height, radius - AXIS if inward < 0 else math.inf)))
     ends = Contour((s.p, s.q), (s.bulge,), ("",), closed=False).flatten(DISPLAY_SAGITTA) - (cx, cy)
     angles = np.unwrap(np.arctan2(ends[:, 1], ends[:, 0])).tolist()
-    return _turned((cx, cy), [(radius + inward * x, d) for x, d in section], angles, 1.0)
+    return _turned((cx, cy), [(radius + inward * x, d) for x, d in section], angles)
 
 
-def _turned(centre: Point, section: Sequence[Point], angles: Sequence[float], sign: float) -> manifold3d.Manifold:
+def _turned(centre: Point, section: Sequence[Point], angles: Sequence[float]) -> manifold3d.Manifold:
     """A section in (from the centre outward, down) turned from angle to angle."""
     cx, cy = centre
-    rings = [[(cx + sign * r * math.cos(a), cy + sign * r * math.sin(a), d) for r, d in section] for a in angles]
+    rings = [[(cx + r * math.cos(a), cy + r * math.sin(a), d) for r, d in section] for a in angles]
     return _swept(rings, closed=abs(abs(angles[-1] - angles[0]) - 2 * math.pi) < EPS)
 
 

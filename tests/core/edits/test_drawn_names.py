@@ -1,5 +1,6 @@
 """Lines of a drawing by name: entries read them as they read sides, follow when they are called otherwise, and edges stay through a split."""
 
+import json
 import math
 
 import pytest
@@ -17,14 +18,11 @@ FACES = {"lying": ("x", "y"), "facing_front": ("x", "z"), "facing_side": ("y", "
 def named(plane="lying"):
     """A plate with an inner line, level, at a size above its low side, and a named upright one; and its bore."""
     document = plate(plane)
-    u, v = FACES[plane]
-    low = {"x": "left", "y": "front", "z": "bottom"}
     document = act(document, "draw", tool="line", presses=[{"x": 30, "y": 25}, {"x": 90, "y": 25}], helping=True)
     document = act(document, "draw", tool="line", presses=[{"x": 30, "y": 40}, {"x": 30, "y": 70}], helping=True)
     document = act(document, "draw", tool="circle", presses=[{"x": 60, "y": 50}, {"x": 66, "y": 50}])
     for curve, name in (("line5", "shelf"), ("line6", "post"), ("circle1", "bore")):
         document = act(document, "name_drawn", curve=curve, name=name)
-    del u, v, low
     return document
 
 
@@ -194,3 +192,21 @@ def test_a_size_measured_on_a_drawing_that_reads_it_is_a_circle():
     [size] = [k for k, s in document.sizes.items() if s.measured]
     document = act(document, "relate_drawn", kind="distance", of=["line5", "line1"], entry={"text": document.sizes[size].name})
     assert "cycle" in {f.code for f in build(document).faults}
+
+
+def test_a_drawing_by_another_s_named_line_follows_what_that_is_drawn_by():
+    """A size moves a's line; b is drawn by that line, and a wall stands on b's own."""
+    document = act(named(), "relate_drawn", kind="distance", of=["line5", "line1"], entry={"text": "wide"})
+    data = document.dump()
+    other = {**data["parts"]["plate"], "name": "other", "order": 7}
+    other["outline"] = json.loads(json.dumps(other["outline"]).replace("plate.", "other."))
+    drawing = other["outline"]["drawing"]
+    dimension = next(r for r in drawing["relations"].values() if r.get("entry", {}).get("text") == "wide")
+    dimension["entry"]["text"] = "(plate.shelf - plate.front) / 2"
+    data["parts"]["other"] = other
+    for wide, at in (("30 mm", 35), ("50 mm", 45)):
+        data["sizes"]["wide"]["entry"]["text"] = wide
+        # whatever comes first among the keys
+        for parts in (data["parts"], dict(reversed(data["parts"].items()))):
+            later = Document.model_validate({**data, "parts": parts})
+            assert size(later, "other.shelf", ("y", "facing_front")) == pytest.approx(at)

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
+from typing import Any
 
 from zygon.design.document import Document, Measured, MeasuredDrawn, mirrored_axes, scope_of
 from zygon.design.entries import entries_of
@@ -312,7 +313,9 @@ def _needs(node: Datum, names: Naming, document: Document, moves: bool) -> list[
     if needs and moves:  # between places in the room, seen from the part
         needs += [i for owner, record in chain_of(document, node.part) for i in placing_datums(owner, record)]
     needs += node.follows
-    for name, face in (r for entry in (node.entry, *node.others) for r in entry_references(entry.text)):
+    said = (node.entry, *node.others)
+    drawings = _drawings_read(document, names, said)
+    for name, face, own in [(*r, True) for e in said for r in entry_references(e.text)] + [(*r, False) for r in drawings]:
         if not face:
             if name in names.sizes:
                 needs.append(names.sizes[name])
@@ -326,15 +329,11 @@ def _needs(node: Datum, names: Naming, document: Document, moves: bool) -> list[
         if gear is not None:
             needs += [names.sizes[n] for n, f in entry_references(gear.module.text) if not f and n in names.sizes]
             continue
-        drawn = _drawn_name(document, key, face) if key is not None else ()
-        known = (
-            bool(drawn) or face in FACE_SIDES or face in ("centre", "center") or (key is not None and is_hardware(document.parts.get(key)))
-        )
+        part = document.parts.get(key) if key is not None else None
+        drawn = part is not None and _names_line(part, face)
+        known = drawn or face in FACE_SIDES or face in ("centre", "center") or (part is not None and is_hardware(part))
         if key is None or not (flange or known):
             continue
-        if drawn:
-            needs += box_datums(document, key, "", "", every=True)
-            needs += _read_by_entries(drawn, names, document)
         placing = _placing_needs(document, key, node) if moves and node.own != part_id(key) else []
         needs += placing
         if copy:
@@ -344,26 +343,31 @@ def _needs(node: Datum, names: Naming, document: Document, moves: bool) -> list[
             continue
         if copy:
             face = across(face, mirrored_axes(document, [copy]))
-        needs += box_datums(document, key, *FACE_SIDES.get(face, (node.axis, "")), every=bool(placing) and face not in FACE_SIDES)
+        # what a drawing reads lies along either way of its plane, not along the axis that it is asked for
+        every = (drawn or not own or bool(placing)) and face not in FACE_SIDES
+        needs += box_datums(document, key, *FACE_SIDES.get(face, (node.axis, "")), every=every)
     return needs
 
 
-def _drawn_name(document: Document, key: str, face: str) -> tuple[Entry, ...]:
-    """All that a part's drawing reads, where a name is that of one of its lines; nothing of any other name. Its own sides are read all the same."""
-    drawing = drawing_of(document.parts.get(key))
-    if drawing is None or drawing.named(face) is None:
-        return ()
-    return (*(e for _, e in entries_of(drawing)), Entry(text="0"))
+def _names_line(part: Any, face: str) -> bool:
+    """Whether a name is that of a line of a part's drawing."""
+    drawing = drawing_of(part)
+    return drawing is not None and drawing.named(face) is not None
 
 
-def _read_by_entries(entries: tuple[Entry, ...], names: Naming, document: Document) -> list[str]:
-    """The ends and sizes that entries name, of a drawing on a part that others read."""
-    found = []
-    for name, face in (r for e in entries for r in entry_references(e.text)):
-        if not face and name in names.sizes:
-            found.append(names.sizes[name])
-        elif face and name in names.boards and "." not in face:
-            found += box_datums(document, names.boards[name], *FACE_SIDES.get(face, ("", "")), every=face not in FACE_SIDES)
+def _drawings_read(document: Document, names: Naming, entries: tuple[Entry, ...]) -> list[tuple[str, str]]:
+    """All that the drawings read whose lines entries name, and the drawings that those name."""
+    found, seen, waiting = list[tuple[str, str]](), set[str](), list(entries)
+    while waiting:
+        for name, face in entry_references(waiting.pop().text):
+            key = names.boards.get(name) or names.handed.get(name, ("", ""))[0]
+            drawing = drawing_of(document.parts.get(key))
+            if key in seen or drawing is None or drawing.named(face) is None:
+                continue
+            seen.add(key)
+            read = [e for _, e in entries_of(drawing)]
+            found += [r for e in read for r in entry_references(e.text)]
+            waiting += read
     return found
 
 
@@ -409,7 +413,10 @@ def read_by(nodes: dict[str, Datum], document: Document) -> dict[str, list[str]]
     for key, size in document.sizes.items():
         if size.measured:
             said = size.measured
-            found = measured_datums(document, said) if isinstance(said, Measured) else _drawn_datums(document, said)
+            if isinstance(said, Measured):
+                found = measured_datums(document, said)
+            else:
+                found = _drawn_datums(nodes[size_id(key)], document, said, names, moves)
             needs[size_id(key)] = [n for n in found if n in nodes]
     return needs
 
@@ -488,14 +495,14 @@ def measured_datums(document: Document, measured: Measured) -> list[str]:
     return needs
 
 
-def _drawn_datums(document: Document, measured: MeasuredDrawn) -> list[str]:
+def _drawn_datums(node: Datum, document: Document, measured: MeasuredDrawn, names: Naming, moves: bool) -> list[str]:
     """Node ids of all that a dimension of a drawing hangs on."""
     record = document.parts.get(measured.drawn)
     drawing = drawing_in(record, measured.feature) if record is not None else None
     if drawing is None or not is_plate(record):
         return []
-    entries = (*(e for _, e in entries_of(drawing)), Entry(text="0"))
-    return [*box_datums(document, measured.drawn, "", "", every=True), *_read_by_entries(entries, naming_of(document), document)]
+    read = tuple(e for _, e in entries_of(drawing))
+    return [*box_datums(document, measured.drawn, "", "", every=True), *_needs(replace(node, others=read), names, document, moves)]
 
 
 def node_label(nodes: dict[str, Datum], cycle: list[str]) -> str:

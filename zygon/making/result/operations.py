@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Literal
 
+from zygon.geometry.along_edge import EdgeShape
 from zygon.geometry.boolean import Region
 from zygon.geometry.contour import Contour
 from zygon.geometry.ellipse import ellipse, skewed_hole
@@ -15,7 +16,7 @@ from zygon.geometry.motion import Vector, three
 from zygon.memo import keeps_words
 from zygon.tolerance import CONTACT, EPS
 
-__all__ = ["Band", "Bevel", "Cut", "EdgeShape", "EdgeWork", "SkewBore", "EdgeBore", "Mark", "Operation", "Pocket", "Side", "Sink"]
+__all__ = ["Band", "Bevel", "Cut", "EdgeWork", "SkewBore", "EdgeBore", "Mark", "Operation", "Pocket", "Side", "Sink"]
 
 
 Side = Literal["a", "b"]
@@ -188,9 +189,6 @@ class SkewBore:
         way = self.way
         flat = math.hypot(way[0], way[1])
         return ellipse(end[:2], self.diameter / 2 / abs(way[2]), self.diameter / 2, (way[0] / flat, way[1] / flat), self.owner)
-
-
-EdgeShape = Literal["round", "chamfer", "cove"]
 
 
 @keeps_words

@@ -273,7 +273,7 @@ def test_lists_say_what_is_worked_and_how_large_it_is_cut():
     [row] = cut_list(built)
     assert (
         row.note
-        == "left edge rounded over R 3 mm, both faces, back edge chamfered 2 mm x 4 mm, right edge banded, 1 mm oak, cut 99 mm x 60 mm"
+        == "left edge rounded over R 3 mm, both faces, back edge chamfered 2 mm x 4 mm, top face, right edge banded, 1 mm oak, cut 99 mm x 60 mm"
     )
     assert (row.length, row.width) == (100, 60) and "cut 99 mm x 60 mm" in write_csv(built)
 
@@ -290,7 +290,9 @@ def test_files_for_the_cutter_have_the_cut_size_and_say_the_rest(kind, up, tmp_p
     [region] = read_regions(tmp_path / f"p.{kind}")
     x0, y0, x1, y1 = region.outer.bounds
     assert (x1 - x0, y1 - y0) == pytest.approx((99, 60), abs=1e-3)
-    assert "EDGES: back edge chamfered 2 mm, right edge banded, 1 mm oak, cut 99 mm x 60 mm" in text
+    assert (
+        f"EDGES: back edge chamfered 2 mm, {'top' if up == 'a' else 'bottom'} face, right edge banded, 1 mm oak, cut 99 mm x 60 mm" in text
+    )
 
 
 def test_sheets_are_laid_with_the_cut_size():
@@ -301,3 +303,17 @@ def test_sheets_are_laid_with_the_cut_size():
     [shape] = plan.task.shapes
     x0, y0, x1, y1 = shape.region.outer.bounds
     assert (x1 - x0, y1 - y0) == pytest.approx((96, 56), abs=1e-3)
+
+
+def test_a_mirror_image_s_edges_are_called_as_they_lie():
+    from zygon.exchange.edge_words import edges_in_words
+
+    d = Draft("x", "ply12", cutter="router")
+    d.board("p", "ply12", "lying", "0", ("0", "100 mm"), ("0", "60 mm"))
+    d.feature("p", "t", "taper", ("centre", "0"), ("centre", "0"), edge="back", low="20 mm", high="0")
+    d.feature("p", "e", "edge_profile", ("centre", "0"), ("centre", "0"), edge="left", profile="round", size="3 mm")
+    d.mirror("c", "x", "150 mm", "part:p")
+    built = build(d.document())
+    assert not built.faults
+    said = [edges_in_words(built.document, p) for p in built.flats.values()]
+    assert said == [["left edge rounded over R 3 mm, top face"], ["right edge rounded over R 3 mm, top face"]]
