@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.errors import ExpressionError
 from zygon.making.kinds.registry import sizes_of
 from zygon.making.result.built import Built

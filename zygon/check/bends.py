@@ -8,7 +8,7 @@ from contextlib import suppress
 import shapely
 
 from zygon.design.document import Document
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.boolean import to_polygon
 from zygon.making.metal.legs import record_of

@@ -9,7 +9,7 @@ from typing import Literal
 from zygon.brake.bend_plan import Plan, plan_of
 from zygon.brake.order import Step, Stroke, strokes_and_tools
 from zygon.design.document import Document
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.making.metal.legs import record_of
 from zygon.making.result.built import Built, FlatPart
 from zygon.making.result.fault import Fault, Mend

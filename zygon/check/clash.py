@@ -14,7 +14,8 @@ from zygon.brake.slabs import Piece, runs_into
 from zygon.design.document import Document
 from zygon.design.flange_words import flange_words
 from zygon.design.folding import Flange, FlangeKind
-from zygon.design.patch import patched, pointer
+from zygon.design.patch import patched
+from zygon.design.pointer import pointer
 from zygon.geometry.motion import Motion
 from zygon.making.metal.legs import leg_words, record_of
 from zygon.making.pipeline import build

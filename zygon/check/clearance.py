@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from zygon.design.layout import Clearance
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.making.asked.measured import Lost, measure
 from zygon.making.result.built import Built
 from zygon.making.result.fault import Fault

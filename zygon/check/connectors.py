@@ -8,7 +8,7 @@ import numpy as np
 
 from zygon.design.layout_operations import fresh_key
 from zygon.design.parts.kinds import is_connector, is_member
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.making.connector.body import ConnectorBody, Sleeve
 from zygon.making.connector.seating import ASKEW, BESIDE, Run, clear_of
 from zygon.making.result.built import Built, MadePart

@@ -11,7 +11,7 @@ from zygon.cut.kerf import NarrowPlace, by_hand_of, compensated, kerf_of
 from zygon.design.document import Document
 from zygon.design.limits import MAX_BIT
 from zygon.design.parts.kinds import is_plate
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour

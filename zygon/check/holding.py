@@ -5,7 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 from zygon.check.overlap import overlap_faults
-from zygon.design.patch import patched, pointer
+from zygon.design.patch import patched
+from zygon.design.pointer import pointer
 from zygon.geometry.frame import FACES
 from zygon.making.assembly.hold import Drop, drops
 from zygon.making.joints.contact import find_contact

@@ -11,7 +11,7 @@ import numpy as np
 from zygon.design.joints import MEMBER_JOINTS
 from zygon.design.layout_operations import fresh_key, next_order
 from zygon.design.parts.kinds import is_member
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.geometry.motion import Motion
 from zygon.making.result.built import Built, MadePart
 from zygon.making.result.fault import Fault, Mend

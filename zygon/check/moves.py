@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable, Iterator
 
 from zygon.design.layout_operations import without_moves
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.making.movement.found import moving_key
 from zygon.making.movement.mends import play_mends
 from zygon.making.movement.pieces import part_of

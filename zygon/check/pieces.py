@@ -6,7 +6,7 @@ import shapely
 
 from zygon.check.called import called
 from zygon.design.document import Document
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.geometry.boolean import Region, to_polygon
 from zygon.making.asked.thirds import crossing_triples, thirds
 from zygon.making.flats.face_words import face_word

@@ -10,7 +10,7 @@ from zygon.check.called import called
 from zygon.check.depth import WORDS
 from zygon.cut.kerf import by_hand_of
 from zygon.design.document import Document
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.contour import Contour
 from zygon.making.result.built import FlatPart

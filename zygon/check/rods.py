@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.geometry.frame import FACES
 from zygon.making.assembly.sweep import TOUCH, runs_into
 from zygon.making.result.built import Built, MadePart

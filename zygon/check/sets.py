@@ -7,7 +7,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from zygon.design.parts.kinds import is_hardware
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.making.hardware.body import HardwareBody
 from zygon.making.result.built import Built, FlatPart, MadePart
 from zygon.making.result.fault import Fault, Mend

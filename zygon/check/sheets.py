@@ -5,7 +5,7 @@ from __future__ import annotations
 from zygon.design.document import Document
 from zygon.design.margins import broken_margin, margins_of
 from zygon.design.parts.kinds import is_plate
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.errors import ExpressionError
 from zygon.making.flats.distinct import distinct
 from zygon.making.result.built import Built

@@ -11,7 +11,7 @@ import shapely
 from zygon.check.called import called
 from zygon.design.document import Document
 from zygon.design.joints import FingerJoint, TabSlotJoint
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.geometry.contour import Contour
 from zygon.making.joints.base import clean_runs
 from zygon.making.result.built import Built, FlatPart

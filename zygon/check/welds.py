@@ -8,7 +8,7 @@ import numpy as np
 
 from zygon.design.joints import BOARD_JOINTS, MEMBER_HOLES, MEMBER_JOINTS
 from zygon.design.layout_operations import entry_of
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.making.result.built import Built, BuiltJoint, MadePart
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.tube.bent import BentBody

@@ -9,6 +9,7 @@ from typing import Any, ClassVar, Literal
 from pydantic import Field, ValidationError
 
 from zygon.design.arrangement import Arrangement
+from zygon.design.drawn_in import drawings_in
 from zygon.design.features import Bore
 from zygon.design.folding import CUT_EDGES
 from zygon.design.frames import LineFrame
@@ -28,7 +29,7 @@ from zygon.design.limits import (
     MAX_TIES,
 )
 from zygon.design.movement import Move, Position, Tie
-from zygon.design.outlines import Traced, drawing_of
+from zygon.design.outlines import Traced
 from zygon.design.parts.connector import Connector
 from zygon.design.parts.folded import FoldedPart
 from zygon.design.parts.kinds import (
@@ -544,11 +545,10 @@ def _check_layout(document: Document, need: Callable[[dict[str, Any], str, str, 
             need(document.groups, part.group, f"/parts/{key}/group", "group")
         if is_placed(part):
             _check_turns(part.turns, f"/parts/{key}/turns", part.name)
-        if is_plate(part):
-            _check_drawings(part, f"/parts/{key}")
         if is_plate(part) and isinstance(part.outline, Traced):
             _takes(document, part.outline.part, "trace", f"/parts/{key}/outline/part")
             need(boards, part.outline.part, f"/parts/{key}/outline/part", "board")
+    _check_drawings(document)
     records: dict[str, dict[str, Any]] = {"part": boards, "group": document.groups, "copy": document.copies}
     for key, copy in document.copies.items():
         for reference in copy.of:
@@ -563,16 +563,13 @@ def _check_layout(document: Document, need: Callable[[dict[str, Any], str, str, 
             raise DocumentError(f"{copy.name}: {rule}", entry=f"/copies/{key}/at", value=sorted(copy.at), rule=rule)
 
 
-def _check_drawings(part: PlateKind, where: str) -> None:
-    """What is drawn on a part is a drawing: its records fit together."""
-    drawings = {f"{where}/features/{k}/drawing": f.drawing for k, f in part.features.items() if f.kind == "shape"}
-    if (own := drawing_of(part)) is not None:
-        drawings[f"{where}/outline/drawing"] = own
-    for at, drawing in drawings.items():
-        found = drawing.fault()
+def _check_drawings(document: Document) -> None:
+    """What is drawn is a drawing: its records fit together."""
+    for drawn in drawings_in(document):
+        found = drawn.drawing.fault()
         if found:
             field, value, rule = found
-            raise DocumentError(f"{part.name}: {rule}", entry=f"{at}/{field}", value=value, rule=rule, code="bad_reference")
+            raise DocumentError(f"{drawn.name}: {rule}", entry=f"{drawn.where}/{field}", value=value, rule=rule, code="bad_reference")
 
 
 def _check_turns(turns: dict[str, Turn], where: str, name: str) -> None:

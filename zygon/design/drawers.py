@@ -6,7 +6,8 @@ from typing import Any
 
 from zygon.design.document import Document
 from zygon.design.layout_operations import entry_of, fresh_key, fresh_name, next_order
-from zygon.design.patch import Patch, pointer
+from zygon.design.patch import Patch
+from zygon.design.pointer import pointer
 from zygon.errors import DocumentError
 from zygon.geometry.frame import FACES, Plane, axis_of_face, frame_of
 from zygon.owner import group_id

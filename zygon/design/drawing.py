@@ -15,6 +15,7 @@ from zygon.design.limits import FARTHEST, MAX_DRAWN_CURVES, MAX_DRAWN_POINTS, MA
 from zygon.design.parts.listed import Key
 from zygon.measure.entry import Entry, Record
 from zygon.measure.quantity import Kind
+from zygon.owner import part_id
 
 __all__ = [
     "Curve",
@@ -69,7 +70,7 @@ TAKES: dict[RelationKind, tuple[str, ...]] = {
     "middle": ("pl", "ppp"),
     "mirrored": ("ppl", "ccl", "lll"),
     "held": ("p",),
-    "distance": ("l", "pp", "pl", "lp", "ll"),
+    "distance": ("l", "pp", "pl", "lp", "ll", "lc", "cl", "pc", "cp", "cc"),
     "across": ("pp", "l"),
     "up": ("pp", "l"),
     "angle": ("ll",),
@@ -175,7 +176,8 @@ class Reference(Record):
 
     ``seen`` is where it lay when the drawing was last edited, in mm: x and y of both ends of a line, of a circle's centre and its radius, of a point.
     A line is at ``x`` or ``y``, a point at both, as entries in the room along the axes of the plane; a circle is the ``hole`` of a part, by its owner.
-    Either is the ``line`` (an arc, as the circle that it is of) of the drawing of a parallel part's outline.
+    Either is the ``line`` (an arc, as the circle that it is of) of the drawing of a parallel part's outline. A circle may be the ``body`` of a round rod,
+    tube or turned part that goes square through the plane.
     """
 
     order: int = 0
@@ -184,6 +186,7 @@ class Reference(Record):
     y: Entry | None = None
     hole: str = Field(default="", max_length=200, description="owner of a round hole, and which of its row: 'feature:PART:KEY/0'")
     line: str = Field(default="", max_length=130, description="a line of another part's drawing: 'PART/CURVE', by their keys")
+    body: str = Field(default="", max_length=64, description="key of a round part that goes square through the plane")
     seen: Annotated[list[Coordinate], Field(min_length=2, max_length=4)]
 
     @property
@@ -198,8 +201,21 @@ class Reference(Record):
 
     @property
     def followed(self) -> str:
-        """What it is of, where that is a hole or a line of another drawing: 'feature:PART:KEY/0', 'line:PART/CURVE'; '' for none."""
-        return self.hole or (f"line:{self.line}" if self.line else "")
+        """What it is of, where that is a hole, a line of another drawing or a round part: 'feature:PART:KEY/0', 'line:PART/CURVE', 'part:KEY'; '' for none."""
+        return self.hole or (f"line:{self.line}" if self.line else part_id(self.body) if self.body else "")
+
+    def alike(self, other: Reference) -> bool:
+        """Whether another follows the same, or lies fast where this does however far it is drawn."""
+        if self.stays and other.stays:
+            return self.kind == other.kind and self._lies == other._lies
+        return (self.kind, self.x, self.y, self.followed) == (other.kind, other.x, other.y, other.followed)
+
+    @property
+    def _lies(self) -> tuple[float | None, ...]:
+        if self.kind != "line":
+            return tuple(self.seen)
+        (x0, y0, x1, y1) = self.seen
+        return (x0, None) if x0 == x1 else (None, y0) if y0 == y1 else (x0, y0, x1, y1)
 
 
 class Relation(Record):
@@ -305,17 +321,18 @@ class Drawing(Record):
             n = {"line": 4, "circle": 3, "point": 2}[reference.kind]
             if len(reference.seen) != n:
                 yield f"references/{key}/seen", reference.seen, f"a {reference.kind} that lies fast has {n} figures"
-            said = (reference.x is not None, reference.y is not None, bool(reference.hole), bool(reference.line))
+            of = (reference.hole, reference.line, reference.body)
+            said = (reference.x is not None, reference.y is not None, *(bool(o) for o in of))
             allowed = {
-                "line": ((1, 0, 0, 0), (0, 1, 0, 0), (0, 0, 0, 1)),
-                "point": ((1, 1, 0, 0),),
-                "circle": ((0, 0, 1, 0), (0, 0, 0, 1)),
+                "line": ((1, 0, 0, 0, 0), (0, 1, 0, 0, 0), (0, 0, 0, 1, 0)),
+                "point": ((1, 1, 0, 0, 0),),
+                "circle": ((0, 0, 1, 0, 0), (0, 0, 0, 1, 0), (0, 0, 0, 0, 1)),
             }[reference.kind]
             if not reference.stays and said not in allowed:
                 rule = {
                     "line": "a line lies at x or at y, or is of a drawing",
                     "point": "a point lies at x and y",
-                    "circle": "a circle is of a hole or a drawing",
+                    "circle": "a circle is of a hole, a drawing or a round part",
                 }[reference.kind]
                 yield f"references/{key}", key, rule
             if reference.kind == "circle" and len(reference.seen) == n and reference.seen[2] <= 0:
@@ -367,7 +384,7 @@ TIES: dict[str, str] = {
     "middle": "is of a point and a line, or of a point and two others",
     "mirrored": "is of two alike and the line between them",
     "held": "is of a point",
-    "distance": "is of a line, or between two points or lines, or a point and a line",
+    "distance": "is of a line, or between two of points, lines, circles and arcs",
     "across": "is of a line, or between two points",
     "up": "is of a line, or between two points",
     "angle": "is between two lines",

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Collection, Iterator
 from typing import Any
 
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.measure.entry import Entry, Record
 
 __all__ = ["entries_of"]

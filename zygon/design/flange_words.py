@@ -9,7 +9,7 @@ from zygon.design.folding import FlangeKind
 
 __all__ = ["flange_words"]
 
-KINDS = {"flange": "flange", "hem": "hem", "offset": "offset bend", "profile": "profile", "line": "bend line"}
+KINDS = {"flange": "flange", "hem": "hem", "offset": "offset bend", "profile": "profile", "drawn": "drawn profile", "line": "bend line"}
 
 
 def flange_words(key: str, flanges: Mapping[str, FlangeKind]) -> str:

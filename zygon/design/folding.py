@@ -6,6 +6,7 @@ from typing import Annotated, Any, ClassVar, Literal, get_args
 
 from pydantic import Field
 
+from zygon.design.drawing import Drawing
 from zygon.design.features import Feature
 from zygon.design.limits import MAX_FLANGES
 from zygon.measure.asked import asked
@@ -17,6 +18,7 @@ __all__ = [
     "Corner",
     "CornerShape",
     "CornerStyle",
+    "DrawnProfile",
     "Flange",
     "FlangeKind",
     "Folding",
@@ -235,6 +237,27 @@ class Profile(_OnEdge):
     features: dict[Key, Feature] = Field(default_factory=dict, max_length=100, description="on its last length")
 
 
+class DrawnProfile(_OnEdge):
+    """An open line drawn freely, square to the edge, that lies on one face of the sheet: its corners and its arcs are the bends.
+
+    Where no arc is drawn in a corner, it is bent by ``radius``. What it is drawn towards says to which face it bends.
+    """
+
+    title: ClassVar[str] = "drawn profile: a line drawn freely"
+    unasked: ClassVar[tuple[str, ...]] = ("toward",)
+
+    kind: Literal["drawn"] = "drawn"
+    lies: Literal["a", "b"] = asked(
+        "The line is",
+        "a",
+        note="the face of the sheet that is drawn; its thickness lies on the other side",
+        words={"a": "face A", "b": "face B"},
+        place=2,
+    )
+    drawing: Drawing = Drawing()
+    features: dict[Key, Feature] = Field(default_factory=dict, max_length=100, description="on its last length")
+
+
 class LineBend(_OnEdge):
     """A flat piece bent later: a line across it, parallel to an edge, turns it into a bend; the flat stays as it is."""
 
@@ -246,7 +269,7 @@ class LineBend(_OnEdge):
     angle: Entry = _angle()
 
 
-FlangeKind = Annotated[Flange | Hem | OffsetBend | Profile | LineBend, Field(discriminator="kind")]
+FlangeKind = Annotated[Flange | Hem | OffsetBend | Profile | DrawnProfile | LineBend, Field(discriminator="kind")]
 #: The record of each kind, in the order in which they are offered.
 FLANGE_RECORDS: dict[str, type[_OnEdge]] = {r.model_fields["kind"].default: r for r in get_args(get_args(FlangeKind)[0])}
 

@@ -9,7 +9,8 @@ from typing import Any
 from zygon.design.document import Document
 from zygon.design.layout import MirrorCopy, origin_of
 from zygon.design.parts.kinds import PlateKind, is_framed
-from zygon.design.patch import Patch, pointer
+from zygon.design.patch import Patch
+from zygon.design.pointer import pointer
 from zygon.errors import DocumentError
 from zygon.measure.entry import Entry
 from zygon.measure.units import BARE_LENGTH_UNITS, name_fault

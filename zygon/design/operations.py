@@ -9,7 +9,8 @@ from zygon.design.document import Document
 from zygon.design.layout import MirrorCopy
 from zygon.design.layout_operations import fresh_name, without_part
 from zygon.design.parts.kinds import is_hardware
-from zygon.design.patch import Patch, pointer
+from zygon.design.patch import Patch
+from zygon.design.pointer import pointer
 from zygon.errors import DocumentError, ExpressionError
 from zygon.measure.display import exact_length
 from zygon.measure.syntax import FaceRef, parse, references

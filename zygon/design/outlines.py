@@ -9,6 +9,7 @@ from pydantic import Field
 from zygon.design.drawing import Drawing
 from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
+from zygon.owner import is_of, read_owner
 
 __all__ = ["OUTLINE_RECORDS", "Disc", "Drawn", "Free", "Gear", "Link", "Outline", "Ring", "Traced", "drawing_in", "drawing_of", "gear_of"]
 
@@ -74,10 +75,12 @@ def drawing_of(part: Any) -> Drawing | None:
 
 
 def drawing_in(part: Any, feature: str = "") -> Drawing | None:
-    """The drawing of a part's outline, or of one of its shapes; None where there is none."""
+    """The drawing that a part is itself, or of one of its shapes or flanges by its id; None where there is none."""
     if not feature:
         return drawing_of(part)
-    found = getattr(getattr(part, "features", {}).get(feature), "drawing", None)
+    flanges = getattr(getattr(part, "folding", None), "flanges", {})
+    of = flanges.get(read_owner(feature).key) if is_of(feature, "flange") else getattr(part, "features", {}).get(feature)
+    found = getattr(of, "drawing", None)
     return found if isinstance(found, Drawing) else None
 
 

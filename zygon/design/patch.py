@@ -13,7 +13,7 @@ from zygon.design.text import cleaned, printable
 from zygon.design.upgrade import upgraded
 from zygon.errors import PatchError
 
-__all__ = ["Patch", "apply_patch", "difference", "patched", "pointer", "touched"]
+__all__ = ["Patch", "apply_patch", "difference", "patched", "touched"]
 
 Patch = list[dict[str, Any]]
 
@@ -93,11 +93,6 @@ def _too_much_copied(operation: dict[str, Any]) -> PatchError:
 def difference(before: dict[str, Any], after: dict[str, Any]) -> Patch:
     """The patch that turns ``before`` into ``after``."""
     return jsonpatch.make_patch(before, after).patch
-
-
-def pointer(*keys: str) -> str:
-    """A JSON pointer from its keys, escaped."""
-    return "".join("/" + str(k).replace("~", "~0").replace("/", "~1") for k in keys)
 
 
 def touched(patch: Patch) -> set[str]:

@@ -17,7 +17,7 @@ from zygon.design.drawing import DIMENSIONS, DrawnArc, Relation
 from zygon.drawing.unknowns import LineAt, PointAt, RoundAt, Unknowns
 from zygon.tolerance import TINY
 
-__all__ = ["Equations", "angle_between"]
+__all__ = ["Equations", "angle_between", "beside"]
 
 
 class Equations:
@@ -219,6 +219,9 @@ class Equations:
                 self._angle(key, one, two, math.copysign(figure, seen))
             case _:
                 lines = [k for k in of if u.is_line(k)]
+                if rounds := [k for k in of if u.drawing.thing(k) == "c"]:
+                    self._gap(key, rounds, [k for k in of if k not in rounds], figure)
+                    return
                 if not lines or len(of) == 1:
                     self._dist(self._row(key, figure), *self._two(of))
                     return
@@ -226,6 +229,26 @@ class Equations:
                 p, q = self._middle(next(k for k in of if k != line))
                 side = 1.0 if _off(u.start, p, q, u.line(line)) >= 0 else -1.0
                 self._offset(key, p, q, u.line(line), side * figure)
+
+    def _gap(self, key: str, rounds: list[str], rest: list[str], figure: float) -> None:
+        """Between a circle and a line, a point or another circle, where they come nearest; of one that lies within the other the wall between them."""
+        u, x = self.u, self.u.start
+        one = u.round(rounds[0])
+        if rest and u.is_line(rest[0]):
+            line = u.line(rest[0])
+            side = 1.0 if _off(x, one[:2], one[:2], line) >= 0 else -1.0
+            self._offset(key, one[:2], one[:2], line, side * figure, [(one[2], -side)])
+            return
+        if rest:
+            p = u.point(rest[0])
+            sign = 1.0 if _dist(x, one[:2], p) >= x[one[2]] else -1.0
+            self._dist(self._row(key, figure, [(one[2], -sign)]), one[:2], p, sign)
+            return
+        large, small = sorted((one, u.round(rounds[1])), key=lambda c: -x[c[2]])
+        if beside(_dist(x, large[:2], small[:2]), float(x[large[2]]), float(x[small[2]])):
+            self._dist(self._row(key, figure, [(large[2], -1.0), (small[2], -1.0)]), large[:2], small[:2])
+        else:
+            self._dist(self._row(key, figure, [(large[2], 1.0), (small[2], -1.0)]), large[:2], small[:2], -1.0)
 
     def _two(self, of: Sequence[str]) -> tuple[PointAt, PointAt]:
         if len(of) == 1:
@@ -367,6 +390,11 @@ class Equations:
 def angle_between(unknowns: Unknowns, first: str, other: str, x: np.ndarray) -> float:
     """The angle between two lines in radians, from 0 to pi: at the corner that they share, else between the ways in which they are drawn."""
     return abs(_angle(x, *Equations(unknowns, {}, {})._from_corner(first, other)))
+
+
+def beside(apart: float, large: float, small: float) -> bool:
+    """Whether two circles so far apart lie beside one another rather than one within the other, whichever is nearer."""
+    return abs(apart - large - small) <= abs(large - small - apart)
 
 
 def _columns(table: list[tuple[int, ...]], wide: int) -> np.ndarray:

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from zygon.design.drawing import Relation
-from zygon.drawing.equations import angle_between
+from zygon.drawing.equations import angle_between, beside
 from zygon.drawing.solver import Solved
 from zygon.drawing.unknowns import Unknowns
 
@@ -34,18 +34,35 @@ def _measured(u: Unknowns, row: np.ndarray, kind: str, of: Sequence[str]) -> flo
     if kind == "angle":
         return angle_between(u, of[0], of[1], row)
     lines = [k for k in of if u.is_line(k)]
+    if rounds := [k for k in of if u.drawing.thing(k) == "c"]:
+        return _gap(u, row, rounds, [k for k in of if k not in rounds])
     if len(of) == 1 or not lines:
         ends = [u.line(of[0])[:2], u.line(of[0])[2:]] if len(of) == 1 else [u.point(k) for k in of]
         p, q = (place(e) for e in ends)
         return {"across": abs(p[0] - q[0]), "up": abs(p[1] - q[1])}.get(kind, math.dist(p, q))
     line, other = lines[0], next(k for k in of if k != lines[0])
-    at = u.line(line)
-    a, b = place(at[:2]), place(at[2:])
     if u.is_line(other):
         far = u.line(other)
         c, d = place(far[:2]), place(far[2:])
-        p = (c[0] + d[0]) / 2, (c[1] + d[1]) / 2
-    else:
-        p = place(u.point(other))
-    long = math.dist(a, b)
-    return abs((b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0])) / long if long else math.dist(a, p)
+        return _off(u, row, line, ((c[0] + d[0]) / 2, (c[1] + d[1]) / 2))
+    return _off(u, row, line, place(u.point(other)))
+
+
+def _off(u: Unknowns, row: np.ndarray, line: str, p: tuple[float, float]) -> float:
+    """How far a place is from a straight line."""
+    ax, ay, bx, by = (float(row[i]) for i in u.line(line))
+    long = math.hypot(bx - ax, by - ay)
+    return abs((bx - ax) * (p[1] - ay) - (by - ay) * (p[0] - ax)) / long if long else math.dist((ax, ay), p)
+
+
+def _gap(u: Unknowns, row: np.ndarray, rounds: list[str], rest: list[str]) -> float:
+    """Between a circle and something else, where they come nearest."""
+    x, y, radius = (float(row[i]) for i in u.round(rounds[0]))
+    if rest and u.is_line(rest[0]):
+        return abs(_off(u, row, rest[0], (x, y)) - radius)
+    if rest:
+        at = u.point(rest[0])
+        return abs(math.dist((x, y), (float(row[at[0]]), float(row[at[1]]))) - radius)
+    ox, oy, other = (float(row[i]) for i in u.round(rounds[1]))
+    apart, large, small = math.hypot(ox - x, oy - y), max(radius, other), min(radius, other)
+    return abs(apart - large - small) if beside(apart, large, small) else abs(large - small - apart)

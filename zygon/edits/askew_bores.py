@@ -6,7 +6,8 @@ import math
 from typing import Any
 
 from zygon.design.layout_operations import fresh_key, fresh_name
-from zygon.design.patch import Patch, pointer
+from zygon.design.patch import Patch
+from zygon.design.pointer import pointer
 from zygon.geometry.frame import AXES
 from zygon.geometry.motion import Motion, of_rows, three
 from zygon.making.datums.solving import solve

@@ -6,7 +6,8 @@ import numpy as np
 
 from zygon.design.document import Document
 from zygon.design.layout_operations import entry_of, fresh_key, fresh_name, next_order
-from zygon.design.patch import Patch, pointer
+from zygon.design.patch import Patch
+from zygon.design.pointer import pointer
 from zygon.edits.hardware import usual_set
 from zygon.errors import DocumentError
 from zygon.geometry.frame import AXES, FACES, across, axis_of_face

@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 from typing import Any
 
-from zygon.design.patch import Patch, pointer
+from zygon.design.patch import Patch
+from zygon.design.pointer import pointer
 from zygon.design.test_pieces import BendTest
 from zygon.edits.cut_tests import (
     BESIDE,

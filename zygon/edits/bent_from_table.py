@@ -8,7 +8,8 @@ from typing import Any
 
 from zygon.design.layout_operations import entry_of, fresh_key, fresh_name, next_order
 from zygon.design.parts.connector import TOWARD, Toward
-from zygon.design.patch import Patch, pointer
+from zygon.design.patch import Patch
+from zygon.design.pointer import pointer
 from zygon.edits.frames import bar_of
 from zygon.errors import DocumentError, ExpressionError, MemberError
 from zygon.geometry.frame import AXES

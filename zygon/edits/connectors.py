@@ -11,7 +11,8 @@ from zygon.design.document import Document
 from zygon.design.layout_operations import entry_of, fresh_key, fresh_name, next_order
 from zygon.design.parts.connector import TOWARD
 from zygon.design.parts.kinds import is_connector, is_member
-from zygon.design.patch import Patch, pointer
+from zygon.design.patch import Patch
+from zygon.design.pointer import pointer
 from zygon.errors import DocumentError
 from zygon.making.connector.seating import Run, Seating, SocketPlace, seated
 from zygon.making.datums.connectors import runs_at

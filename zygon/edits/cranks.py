@@ -7,7 +7,8 @@ import math
 from zygon.design.document import Document
 from zygon.design.layout_operations import entry_of, fresh_key, fresh_name, next_order
 from zygon.design.parts.kinds import is_rod
-from zygon.design.patch import Patch, pointer
+from zygon.design.patch import Patch
+from zygon.design.pointer import pointer
 from zygon.errors import DocumentError
 from zygon.geometry.frame import AXES, FACES
 from zygon.making.result.built import Built

@@ -10,7 +10,8 @@ from collections.abc import Mapping
 from typing import Any
 
 from zygon.design.document import Document
-from zygon.design.patch import Patch, pointer
+from zygon.design.patch import Patch
+from zygon.design.pointer import pointer
 from zygon.design.test_pieces import CombTest, KerfTest, RoundCombTest
 from zygon.errors import DocumentError
 from zygon.geometry.motion import three

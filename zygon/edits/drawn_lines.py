@@ -12,7 +12,8 @@ import numpy as np
 from zygon.design.document import Document
 from zygon.design.layout_operations import entry_of, fresh_key, fresh_name, next_order
 from zygon.design.parts.kinds import is_framed
-from zygon.design.patch import Patch, pointer
+from zygon.design.patch import Patch
+from zygon.design.pointer import pointer
 from zygon.edits.frames import UPRIGHT, bar_of
 from zygon.errors import DocumentError, ExpressionError
 from zygon.geometry.frame import AXES, FACES

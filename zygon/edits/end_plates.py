@@ -8,7 +8,8 @@ import numpy as np
 
 from zygon.design.layout_operations import entry_of, fresh_key, fresh_name, next_order
 from zygon.design.parts.kinds import is_member
-from zygon.design.patch import Patch, patched, pointer
+from zygon.design.patch import Patch, patched
+from zygon.design.pointer import pointer
 from zygon.errors import DocumentError
 from zygon.geometry.frame import AXES, FACES
 from zygon.making.pipeline import build

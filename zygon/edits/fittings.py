@@ -5,7 +5,8 @@ from __future__ import annotations
 from zygon.design.layout_operations import entry_of, fresh_key, fresh_name, next_order
 from zygon.design.parts.bought import Solid
 from zygon.design.parts.kinds import is_hardware
-from zygon.design.patch import Patch, patched, pointer
+from zygon.design.patch import Patch, patched
+from zygon.design.pointer import pointer
 from zygon.edits.holes_over import holes_over
 from zygon.errors import DocumentError
 from zygon.geometry.found import names_kept

@@ -9,7 +9,8 @@ from zygon.design.flange_words import flange_words
 from zygon.design.folding import Folding
 from zygon.design.layout_operations import fresh_key
 from zygon.design.parts.kinds import is_plate
-from zygon.design.patch import Patch, pointer
+from zygon.design.patch import Patch
+from zygon.design.pointer import pointer
 from zygon.errors import DocumentError, ExpressionError
 from zygon.geometry.frame import FACES, frame_of
 from zygon.measure.syntax import Literal, Negative, parse

@@ -14,7 +14,8 @@ from zygon.design.frames import LineFrame
 from zygon.design.layout_operations import entry_of, fresh_key, fresh_name, next_order
 from zygon.design.operations import remove_part
 from zygon.design.parts.kinds import is_connector, is_framed, is_member, is_placed
-from zygon.design.patch import Patch, patched, pointer
+from zygon.design.patch import Patch, patched
+from zygon.design.pointer import pointer
 from zygon.edits.connectors import add_connectors
 from zygon.errors import DocumentError
 from zygon.geometry.frame import AXES

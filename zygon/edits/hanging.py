@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from zygon.design.layout_operations import entry_of, fresh_key, fresh_name, next_order
-from zygon.design.patch import Patch, patched, pointer
+from zygon.design.patch import Patch, patched
+from zygon.design.pointer import pointer
 from zygon.edits.holes_over import holes_over
 from zygon.errors import DocumentError
 from zygon.making.result.built import Built

@@ -10,7 +10,8 @@ from zygon.design.features import Bore, Hole, Spot
 from zygon.design.hardware import HardwareSet, OwnHardware
 from zygon.design.layout_operations import entry_of, fresh_key, fresh_name, next_order
 from zygon.design.parts.kinds import is_placed, is_plate
-from zygon.design.patch import Patch, pointer
+from zygon.design.patch import Patch
+from zygon.design.pointer import pointer
 from zygon.errors import DocumentError
 from zygon.geometry.frame import FACES
 from zygon.making.asked.questions import parts_along

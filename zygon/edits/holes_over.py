@@ -9,7 +9,8 @@ from zygon.design.document import Document
 from zygon.design.features import Bore
 from zygon.design.layout_operations import entry_of, fresh_key, fresh_name, next_order
 from zygon.design.parts.kinds import is_hardware, is_placed
-from zygon.design.patch import Patch, pointer
+from zygon.design.patch import Patch
+from zygon.design.pointer import pointer
 from zygon.errors import DocumentError
 from zygon.making.blanks.blank import Blank
 from zygon.making.blanks.instances import instances_of

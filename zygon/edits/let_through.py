@@ -8,7 +8,8 @@ from typing import Any
 from zygon.design.document import Document
 from zygon.design.layout_operations import entry_of, fresh_key, fresh_name, next_order
 from zygon.design.parts.kinds import is_member, is_rod, is_turned
-from zygon.design.patch import Patch, pointer
+from zygon.design.patch import Patch
+from zygon.design.pointer import pointer
 from zygon.errors import DocumentError
 from zygon.making.blanks.blank import Blank
 from zygon.making.blanks.instances import instances_of

@@ -9,7 +9,8 @@ from typing import Any, Literal
 from zygon.design.document import Document
 from zygon.design.layout_operations import fresh_key, fresh_name, without_moves
 from zygon.design.movement import Move
-from zygon.design.patch import Patch, pointer
+from zygon.design.patch import Patch
+from zygon.design.pointer import pointer
 from zygon.errors import DocumentError
 from zygon.making.movement.pieces import part_of
 from zygon.making.movement.record import Movement

@@ -16,7 +16,8 @@ from zygon.design.drawing import RelationKind
 from zygon.design.limits import FARTHEST, MAX_PICTURE
 from zygon.design.parts.bought import Solid
 from zygon.design.parts.connector import Toward
-from zygon.design.patch import Patch, pointer
+from zygon.design.patch import Patch
+from zygon.design.pointer import pointer
 from zygon.design.test_pieces import BendReading, KerfReading
 from zygon.edits import bend_strip, connectors, cut_tests, fittings, frames, moves, placing, sliding, stocks
 from zygon.edits.axles import place_axle, place_bore

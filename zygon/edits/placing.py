@@ -9,7 +9,8 @@ from zygon.design.document import Document
 from zygon.design.drawers import MOST
 from zygon.design.layout_operations import entry_of, fresh_key, fresh_name, mirror, next_order
 from zygon.design.parts.kinds import is_placed
-from zygon.design.patch import Patch, patched, pointer
+from zygon.design.patch import Patch, patched
+from zygon.design.pointer import pointer
 from zygon.errors import DocumentError, ExpressionError
 from zygon.geometry.frame import AXES, FACES, Plane, frame_of
 from zygon.making.asked.questions import Meeting

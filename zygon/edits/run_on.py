@@ -6,7 +6,8 @@ from itertools import combinations
 
 from zygon.design.joints import MEMBER_HOLES, MEMBER_JOINTS
 from zygon.design.parts.kinds import is_member
-from zygon.design.patch import Patch, patched, pointer
+from zygon.design.patch import Patch, patched
+from zygon.design.pointer import pointer
 from zygon.edits.frames import join_members
 from zygon.errors import DocumentError
 from zygon.making.asked.questions import Meeting

@@ -7,7 +7,8 @@ from zygon.design.drawers import PLAY
 from zygon.design.layout_operations import entry_of, fresh_key, next_order
 from zygon.design.operations import entries, renamed_face
 from zygon.design.parts.kinds import is_plate
-from zygon.design.patch import Patch, patched, pointer
+from zygon.design.patch import Patch, patched
+from zygon.design.pointer import pointer
 from zygon.edits.independent import make_independent
 from zygon.edits.placing import place_board
 from zygon.errors import DocumentError

@@ -17,8 +17,9 @@ from zygon.design.document import Document
 from zygon.design.folding import Folding
 from zygon.design.layout_operations import fresh_key, fresh_name
 from zygon.design.parts.kinds import PlateKind
-from zygon.design.patch import Patch, patched, pointer
+from zygon.design.patch import Patch, patched
 from zygon.design.plain import copied
+from zygon.design.pointer import pointer
 from zygon.errors import DocumentError
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.frame import FACES, Frame, frame_of

@@ -6,7 +6,8 @@ from typing import Any
 
 from zygon.design.document import Document
 from zygon.design.layout_operations import fresh_key
-from zygon.design.patch import Patch, pointer
+from zygon.design.patch import Patch
+from zygon.design.pointer import pointer
 from zygon.errors import DocumentError
 from zygon.stock.bar_list import read_bars
 from zygon.stock.shelf import Shelf

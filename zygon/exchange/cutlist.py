@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from zygon.design.document import Document
 from zygon.design.parts.kinds import is_hardware, is_placed, is_plate, is_turned
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.exchange.edge_words import edges_in_words
 from zygon.exchange.figures import Figures, plain
 from zygon.exchange.table import csv_text

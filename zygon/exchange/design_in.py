@@ -9,8 +9,7 @@ import math
 from pathlib import Path
 
 from zygon.design.document import Document
-from zygon.design.features import ShapeFeature
-from zygon.design.outlines import drawing_of
+from zygon.design.drawn_in import drawings_in
 from zygon.design.text import printable
 from zygon.design.upgrade import load
 from zygon.errors import ImportFileError
@@ -38,9 +37,7 @@ def read_design_file(path: Path, name: str = "") -> tuple[Document, dict[str, by
 
 def pictures_in(document: Document) -> set[str]:
     """The pictures that a document's drawings name, by digest."""
-    drawings = [drawing_of(p) for p in document.parts.values()]
-    drawings += [f.drawing for p in document.parts.values() for f in getattr(p, "features", {}).values() if isinstance(f, ShapeFeature)]
-    return {d.backdrop.picture for d in drawings if d is not None and d.backdrop is not None}
+    return {d.drawing.backdrop.picture for d in drawings_in(document) if d.drawing.backdrop is not None}
 
 
 def _pictures(found: object, named: set[str], name: str) -> dict[str, bytes]:

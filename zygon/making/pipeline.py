@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from zygon.design.document import Document
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.making.blanks.blank import Blank, blank_of
 from zygon.making.blanks.instances import Instance, instances_of
 from zygon.making.connector.seats import connectors_of, seats_of

@@ -6,7 +6,8 @@ from collections.abc import Mapping, Sequence
 from itertools import takewhile
 from typing import Any
 
-from zygon.design.patch import Patch, pointer
+from zygon.design.patch import Patch
+from zygon.design.pointer import pointer
 
 __all__ = ["changes"]
 

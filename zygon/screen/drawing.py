@@ -10,8 +10,9 @@ from pydantic import ValidationError
 
 from zygon.design.backdrop import Backdrop
 from zygon.design.drawing import DIMENSIONS, TAKES, Drawing, DrawnArc, DrawnCircle, DrawnLine, DrawnPoint, DrawnSpline, DrawnText, Relation
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.drawing.anchored import anchored
+from zygon.drawing.equations import beside
 from zygon.drawing.freedoms import freedoms_of
 from zygon.drawing.loops import spline_arcs, text_outlines
 from zygon.drawing.measured import measured
@@ -19,8 +20,9 @@ from zygon.drawing.solver import Solved, solve_drawing
 from zygon.drawing.words import relation_words, thing_words
 from zygon.errors import DocumentError
 from zygon.geometry.contour import Contour, circle
-from zygon.making.asked.drawings import Place, candidates, place_of
-from zygon.making.datums.drawings import Drawn, adrift, fast_words
+from zygon.making.asked.drawings.of import place_of
+from zygon.making.asked.drawings.place import Place
+from zygon.making.datums.drawings import Drawn, fast_words
 from zygon.making.result.built import Built
 from zygon.measure.display import format_angle, format_length
 from zygon.screen.shown.drawing import (
@@ -73,10 +75,8 @@ def drawing_data(built: Built, part: str, feature: str = "") -> ShownDrawing:
     place, drawing = place_of(built.document, part, feature)
     drawn = place.drawn(drawing)
     solved, (du, dv) = drawn.solved, place.shift(drawn)
-    free, called = freedoms_of(solved, () if feature else adrift(drawing)), fast_words(place.values, part, drawing)
+    free, called = freedoms_of(solved, place.adrift), fast_words(place.values, place.plane, drawing)
     clashing = {k for c in solved.clashes for k in c.relations}
-    face = place.record.features[feature].face if feature else None
-    up = (face or (place.blank.frame.face_a if place.record.up == "a" else place.blank.frame.face_b)) == place.blank.frame.face_a
 
     def moved(path: Sequence[Sequence[float]]) -> list[list[float]]:
         return [[round(p[0] + du, 4) + 0.0, round(p[1] + dv, 4) + 0.0] if p else [] for p in path]
@@ -123,11 +123,8 @@ def drawing_data(built: Built, part: str, feature: str = "") -> ShownDrawing:
     ]
     offered: list[ShownCandidate] = [
         {"id": c.id, "kind": c.reference.kind, "words": c.words, "path": _fast_path(tuple(c.reference.seen), c.reference.kind, place)}
-        for c in candidates(place)
-        if not any(
-            (r.kind, r.x, r.y, r.followed) == (c.reference.kind, c.reference.x, c.reference.y, c.reference.followed)
-            for r in drawing.references.values()
-        )
+        for c in place.candidates()
+        if not any(r.alike(c.reference) for r in drawing.references.values())
     ]
     relations = [
         _relation(built, place, drawn, k, r, said(k), clashing, moved)
@@ -143,11 +140,13 @@ def drawing_data(built: Built, part: str, feature: str = "") -> ShownDrawing:
     return {
         "part": part,
         "feature": feature,
-        "frame": [list(r) for r in place.blank.in_room.rows],
-        "high": place.blank.thickness if up else 0.0,
+        "title": place.title,
+        "frame": [list(r) for r in place.motion.rows],
+        "high": place.high,
+        "low": list(place.low),
         "size": list(place.size),
         "shift": [du, dv],
-        "ways": [place.blank.frame.u, place.blank.frame.v],
+        "ways": list(place.plane.ways),
         "where": place.where,
         "points": points,
         "curves": curves,
@@ -165,7 +164,7 @@ def drawing_data(built: Built, part: str, feature: str = "") -> ShownDrawing:
             "figures": drawn.figures,
             "fast": {k: list(v) for k, v in drawn.fast.items()},
             "left_out": [c.left_out for c in solved.clashes],
-            "adrift": [] if feature else list(adrift(drawing)),
+            "adrift": list(place.adrift),
         },
     }
 
@@ -283,11 +282,11 @@ def _fast_path(at: tuple[float, ...], kind: str, place: Place) -> list[Pair]:
         return [*((x, y) for x, y in ring), (ring[0][0], ring[0][1])]
     if kind == "point":
         return [(at[0], at[1])]
-    (w, h), past = place.size, 0.06 * max(place.size)
+    (x, y), (w, h), past = place.low, place.size, 0.06 * max(place.size)
     if at[0] == at[2]:
-        return [(at[0], min(-past, at[1])), (at[0], max(h + past, at[3]))]
+        return [(at[0], min(y - past, at[1])), (at[0], max(y + h + past, at[3]))]
     if at[1] == at[3]:
-        return [(min(-past, at[0]), at[1]), (max(w + past, at[2]), at[1])]
+        return [(min(x - past, at[0]), at[1]), (max(x + w + past, at[2]), at[1])]
     return [(at[0], at[1]), (at[2], at[3])]
 
 
@@ -352,6 +351,8 @@ def _measured_along(drawn: Drawn, relation: Relation) -> list[Pair]:
     if len(of) == 1:
         ax, ay, bx, by = (float(row[i]) for i in u.line(of[0]))
         p, q = (ax, ay), (bx, by)
+    elif any(drawn.drawing.thing(k) == "c" for k in of):
+        p, q = _nearest(drawn, *sorted(of, key=lambda k: drawn.drawing.thing(k) != "c"))
     elif not lines:
         p, q = solved.point(of[0]), solved.point(of[1])
     else:
@@ -365,6 +366,33 @@ def _measured_along(drawn: Drawn, relation: Relation) -> list[Pair]:
     if kind == "across":
         return [(p[0], q[1]), q]
     return [(q[0], p[1]), q] if kind == "up" else [p, q]
+
+
+def _nearest(drawn: Drawn, ring: str, other: str) -> tuple[Pair, Pair]:
+    """Where a circle comes nearest to another thing, and that there."""
+    u, row = drawn.solved.unknowns, drawn.solved.row
+    cx, cy, r = (float(row[i]) for i in u.round(ring))
+    thing, far = drawn.drawing.thing(other), 0.0
+    if thing == "l":
+        ax, ay, bx, by = (float(row[i]) for i in u.line(other))
+        long = math.hypot(bx - ax, by - ay) or 1.0
+        ex, ey = (bx - ax) / long, (by - ay) / long
+        along = (cx - ax) * ex + (cy - ay) * ey
+        at = ax + ex * along, ay + ey * along
+    elif thing == "c":
+        ox, oy, far = (float(row[i]) for i in u.round(other))
+        at = ox, oy
+    else:
+        at = drawn.solved.point(other)
+    apart = math.dist(at, (cx, cy))
+    dx, dy = ((at[0] - cx) / apart, (at[1] - cy) / apart) if apart > SEEN else (1.0, 0.0)
+    # beside one another the near sides; of one within the other those on the same side
+    turn = -1.0 if beside(apart, max(abs(r), abs(far)), min(abs(r), abs(far))) else 1.0
+    if thing == "c" and turn > 0 and abs(far) > abs(r):
+        dx, dy = -dx, -dy
+    if thing != "c":
+        return (cx + dx * abs(r), cy + dy * abs(r)), at
+    return (cx + dx * abs(r), cy + dy * abs(r)), (at[0] + turn * dx * abs(far), at[1] + turn * dy * abs(far))
 
 
 def _angle_arc(drawn: Drawn, of: Sequence[str]) -> list[Pair]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.making.movement.pieces import parts_of
 from zygon.making.movement.pose import stepped
 from zygon.making.movement.record import Movement

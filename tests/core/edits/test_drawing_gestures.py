@@ -15,13 +15,13 @@ from zygon.design.patch import apply_patch, patched
 from zygon.edits.drawings.draw import FIGURES, PRESSES
 from zygon.edits.operations import OPERATIONS
 from zygon.errors import ZygonError
-from zygon.making.asked.drawings import candidates, place_of
+from zygon.making.asked.drawings.of import place_of
 from zygon.making.pipeline import build
 
 
 def gesture(r: random.Random, document: Document) -> dict[str, Any]:
     place, drawing = place_of(document, "plate")
-    things = [*drawing.points, *drawing.curves, *drawing.references, *(c.id for c in candidates(place)[:6])]
+    things = [*drawing.points, *drawing.curves, *drawing.references, *(c.id for c in place.candidates()[:6])]
     points, curves = list(drawing.points), list(drawing.curves)
 
     def press() -> dict[str, Any]:

@@ -17,7 +17,7 @@ from zygon.drawing.freedoms import freedoms_of
 from zygon.drawing.words import relation_words, thing_words
 from zygon.edits.operations import OPERATIONS
 from zygon.errors import DocumentError
-from zygon.making.asked.drawings import candidates, place_of
+from zygon.making.asked.drawings.of import place_of
 from zygon.making.datums.drawings import Drawn
 from zygon.making.pipeline import build
 from zygon.making.rooms.pulls import pulls
@@ -208,7 +208,7 @@ def test_references_follow_and_names_go_along() -> None:
     d.board("wall", "ply12", "facing_side", "at", (0, 80), ("plate.top", 60))
     document = act(d.document(), "begin_outline")
     place, _ = place_of(document, "plate")
-    assert {c.id for c in candidates(place)} >= {"x:wall.left", "x:wall.right", "y:wall.front"}
+    assert {c.id for c in place.candidates()} >= {"x:wall.left", "x:wall.right", "y:wall.front"}
     document = act(
         document, "draw", tool="circle", presses=[press(60, 40, "x:wall.left"), press(70, 40)], figures={"diameter": entry("10 mm")}
     )
@@ -240,7 +240,7 @@ def test_holes_of_neighbours_and_bores_are_referred_to(plane: str) -> None:
     }  # fmt: skip
     document = act(d.document(), "begin_outline")
     place, _ = place_of(document, "plate")
-    holes = {c.id: c.reference.seen for c in candidates(place) if c.id.startswith("hole:")}
+    holes = {c.id: c.reference.seen for c in place.candidates() if c.id.startswith("hole:")}
     assert holes == {"hole:feature:lid:h/0": [35.0, 30.0, 8.0], "hole:bore:b/0": [80.0, 44.0, 4.5]}
     document = act(document, "draw", tool="circle", presses=[press(35, 30), press(45, 30)], figures={"diameter": entry("20 mm")})
     document = act(document, "relate_drawn", kind="same_centre", of=["circle1", "hole:feature:lid:h/0"])

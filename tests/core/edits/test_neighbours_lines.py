@@ -9,7 +9,7 @@ from zygon.design.document import Document
 from zygon.design.draft import Draft
 from zygon.design.patch import patched
 from zygon.edits.operations import OPERATIONS
-from zygon.making.asked.drawings import candidates, place_of
+from zygon.making.asked.drawings.of import place_of
 from zygon.making.pipeline import build
 
 PLANES = ("lying", "facing_front", "facing_side")
@@ -42,7 +42,7 @@ def op(document, operation, **fields):
 
 def offered(document, part):
     place, _ = place_of(document, part)
-    return {c.id: c for c in candidates(place)}
+    return {c.id: c for c in place.candidates()}
 
 
 @pytest.mark.parametrize("plane", PLANES)

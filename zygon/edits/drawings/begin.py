@@ -8,12 +8,13 @@ from zygon.design.drawing import Curve, Drawing, DrawnArc, DrawnCircle, DrawnLin
 from zygon.design.limits import MAX_DRAWN_CURVES
 from zygon.design.outlines import Traced
 from zygon.design.parts.kinds import is_plate
-from zygon.design.patch import Patch, pointer
+from zygon.design.patch import Patch
+from zygon.design.pointer import pointer
 from zygon.drawing.seen import find_relations
 from zygon.errors import DocumentError
 from zygon.geometry.arc import arc_from_bulge
 from zygon.geometry.contour import Contour
-from zygon.making.asked.drawings import Place, sides_of
+from zygon.making.asked.drawings.on_plate import OnPlate
 from zygon.making.result.built import Built
 from zygon.tolerance import CONTACT, SLACK
 
@@ -30,11 +31,11 @@ def begin_outline(built: Built, part: str) -> tuple[str, Patch]:
         raise DocumentError(f"{part} is no board", entry="part", value=part, rule="a part in a plane")
     if record.outline is not None and record.outline.kind == "free":
         raise DocumentError(f"{record.name} is drawn freely already", entry="part", value=part, rule="another outline")
-    place = Place(built.document, part)
+    place = OnPlate(built.document, part)
     contours = _contours(place)
     drawing = drawing_from(
         contours,
-        sides={face: c.reference for face, c in sides_of(place).items()},
+        sides={face: c.reference for face, c in place.four_sides().items()},
         within=READ if record.outline is not None and record.outline.kind == "drawn" else SLACK,
     )
     value = {"kind": "free", "drawing": drawing.model_dump(mode="json", exclude_none=True)}
@@ -42,7 +43,7 @@ def begin_outline(built: Built, part: str) -> tuple[str, Patch]:
     return f"Draw the outline of {record.name}", patch
 
 
-def _contours(place: Place) -> list[Contour]:
+def _contours(place: OnPlate) -> list[Contour]:
     """The outline and its openings, before any joint, from the spans' low corner."""
     from zygon.geometry.contour import rectangle
     from zygon.making.features.outlines import shape_outlines

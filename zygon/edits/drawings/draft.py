@@ -11,7 +11,8 @@ from zygon.design.drawing import Curve, Drawing, DrawnArc, DrawnCircle, DrawnLin
 from zygon.design.layout_operations import fresh_key
 from zygon.design.patch import Patch
 from zygon.errors import DocumentError
-from zygon.making.asked.drawings import Place, candidates, place_of
+from zygon.making.asked.drawings.of import place_of
+from zygon.making.asked.drawings.place import Place
 from zygon.making.datums.drawings import Drawn
 from zygon.making.result.built import Built
 from zygon.measure.entry import Entry
@@ -100,14 +101,14 @@ class Draft:
     def reference(self, id_: str) -> str:
         """The key of what a candidate's id names, taken over where the drawing does not refer to it yet."""
         if self._known is None:
-            self._known = {c.id: c.reference for c in candidates(self.place)}
+            self._known = {c.id: c.reference for c in self.place.candidates()}
         wanted = self._known.get(id_)
         if wanted is None:
             raise refused(
                 f"There is nothing called {id_} to refer to", "on", id_, "a side, a face square to the plane, or a hole across it"
             )
         for key, r in self.references.items():
-            if (r.kind, r.x, r.y, r.followed) == (wanted.kind, wanted.x, wanted.y, wanted.followed):
+            if r.alike(wanted):
                 return key
         key = self._fresh(f"f{len(self.references) + 1}")
         order = 1 + max((r.order for r in self.references.values()), default=-1)

@@ -8,7 +8,8 @@ from dataclasses import replace
 
 from zygon.design.drawing import DIMENSIONS, TAKES, Drawing, DrawnPoint, Relation, RelationKind, fits
 from zygon.design.layout_operations import fresh_key, fresh_name, next_order
-from zygon.design.patch import Patch, pointer
+from zygon.design.patch import Patch
+from zygon.design.pointer import pointer
 from zygon.drawing.anchored import anchored
 from zygon.drawing.freedoms import freedoms_of
 from zygon.drawing.measured import measured
@@ -16,7 +17,7 @@ from zygon.drawing.seen import find_relations
 from zygon.drawing.solver import solve_drawing
 from zygon.drawing.words import relation_words
 from zygon.edits.drawings.draft import PLACES, Draft, kept_as, refused
-from zygon.making.datums.drawings import adrift, fast_words
+from zygon.making.datums.drawings import fast_words
 from zygon.making.result.built import Built
 from zygon.making.rooms.named import figure
 from zygon.measure.entry import Entry
@@ -40,7 +41,7 @@ def relate(built: Built, part: str, feature: str, kind: RelationKind, of: list[s
         if _follows(now.drawing, now.figures, dict(now.fast), key, relation, value):
             relation = relation.model_copy(update={"measured": True, "entry": None})
         draft.relations[key] = relation
-    words = relation_words(draft.made(), draft.relations[key], "", fast_words(draft.place.values, part, draft.made()))
+    words = relation_words(draft.made(), draft.relations[key], "", fast_words(draft.place.values, draft.place.plane, draft.made()))
     label = f"Measure: {words}" if draft.relations[key].measured else f"{words[0].upper()}{words[1:]}"
     return label[:200], draft.patch()
 
@@ -67,7 +68,7 @@ def hold(built: Built, part: str, feature: str, key: str, how: str) -> tuple[str
     relation = draft.relations.get(key)
     if relation is None:
         raise refused(f"There is no relation {key}", "key", key, "a relation of the drawing")
-    words = relation_words(draft.drawing, relation, "", fast_words(draft.place.values, part, draft.drawing))
+    words = relation_words(draft.drawing, relation, "", fast_words(draft.place.values, draft.place.plane, draft.drawing))
     if how == "measure" and relation.kind not in DIMENSIONS:
         raise refused(f"{words}: there is nothing to measure", "how", how, "a dimension")
     entry = relation.entry
@@ -87,7 +88,7 @@ def as_size(built: Built, part: str, feature: str, key: str) -> tuple[str, Patch
     if relation is None or relation.kind not in DIMENSIONS or not relation.measured:
         raise refused(f"There is nothing measured called {key}", "key", key, "a dimension that is only measured")
     name = fresh_name(document, "measured")
-    words = relation_words(draft.drawing, relation, "", fast_words(draft.place.values, part, draft.drawing))
+    words = relation_words(draft.drawing, relation, "", fast_words(draft.place.values, draft.place.plane, draft.drawing))
     value = {
         "name": name,
         "kind": DIMENSIONS[relation.kind],
@@ -145,7 +146,7 @@ def drag(
         draft.curves[key] = curve.model_copy(update={"radius": radius})
     draft.points |= {k: DrawnPoint(x=round(x - du, PLACES), y=round(y - dv, PLACES)) for k, (x, y) in start.items()}
     now = draft.drawn()
-    held = anchored(now.drawing, () if feature else adrift(now.drawing), to)
+    held = anchored(now.drawing, draft.place.adrift, to)
     led = solve_drawing(held, now.figures, now.fast, pulled={k: (x - du, y - dv) for k, (x, y) in to.items()})
     kept = kept_as(replace(now, solved=led))
     draft.points, draft.curves = dict(kept.points), dict(kept.curves)

@@ -8,7 +8,8 @@ import numpy as np
 
 from zygon.design.document import Document
 from zygon.design.joints import CrossLap
-from zygon.design.patch import Patch, pointer
+from zygon.design.patch import Patch
+from zygon.design.pointer import pointer
 from zygon.making.asked.questions import Meeting
 from zygon.making.joints.askew import crossing, looks_low, run_way
 from zygon.making.joints.base import JointContext

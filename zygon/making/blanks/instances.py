@@ -11,7 +11,7 @@ from zygon.design.document import Document, scope_of
 from zygon.design.layout import MirrorCopy, origin_of
 from zygon.design.layout_operations import other_hand
 from zygon.design.limits import MAX_INSTANCES
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.geometry.frame import AXES
 from zygon.geometry.motion import IDENTITY, Motion, mirroring
 from zygon.making.blanks.copies import copy_motions

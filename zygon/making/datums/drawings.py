@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 from zygon.design.drawing import DIMENSIONS, Drawing, DrawnLine, DrawnSpline, DrawnText, Reference
 from zygon.design.outlines import drawing_in, drawing_of
 from zygon.design.parts.kinds import PlateKind, is_plate
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.drawing.figures import figure_fault
 from zygon.drawing.loops import Loops, loops_of
 from zygon.drawing.measured import measured
@@ -18,15 +18,16 @@ from zygon.drawing.solver import Clash, Solved, solve_drawing
 from zygon.drawing.words import relation_words, thing_words
 from zygon.errors import ExpressionError
 from zygon.geometry.frame import AXES, frame_of
-from zygon.geometry.motion import Motion, three
-from zygon.making.datums.scope import EntryScope
+from zygon.geometry.motion import three
+from zygon.making.datums.on_plane import OnPlane, plane_of_plate
+from zygon.making.datums.rounds import round_in
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.value import Value
 from zygon.measure.display import format_angle, format_length
 from zygon.measure.quantity import Kind
 from zygon.measure.syntax import Name, parse, references
 from zygon.memo import Memo, digest
-from zygon.owner import feature_id, part_id
+from zygon.owner import feature_id
 from zygon.tolerance import CONTACT, SEEN
 
 if TYPE_CHECKING:
@@ -55,6 +56,12 @@ DRAWN = "drawn"
 BEGUN = 100.0
 #: Of the relations that contradict so many are told.
 MOST_TOLD = 12
+#: What a drawing follows, by the field of its reference, and where that can be.
+LOST = {
+    "hole": ("hole", "a round hole that is there, across the same plane"),
+    "line": ("line of another part", "a line of a parallel part's outline that is not drawn by this one"),
+    "body": ("round part", "a round rod, tube or turned part that goes square through the plane"),
+}
 _SOLVED = Memo(400)
 
 
@@ -110,29 +117,11 @@ def _shown(values: Values, value: float, kind: Kind) -> str:
     return format_angle(value) if kind == "angle" else format_length(value, values.document.display)
 
 
-def drawn_on(
-    values: Values,
-    key: str,
-    drawing: Drawing,
-    where: str,
-    owner: str,
-    *,
-    holes: Holes | None = None,
-    frame: Motion | None = None,
-    lows: tuple[float, float] | None = None,
-) -> Drawn:
-    """A drawing on a part, at a pointer. What cannot be read or does not hold is a fault there, and the last good value or the rest stands.
-
-    Places in the room are seen from ``frame``, in which the part's spans begin at ``lows`` (u, v); from within its group where that is not known yet.
-    """
-    fast = _fast(values, key, drawing, where, owner, holes, frame, lows)
+def drawn_on(values: Values, plane: OnPlane, drawing: Drawing, where: str, owner: str, *, holes: Holes | None = None) -> Drawn:
+    """A drawing on a plane, at a pointer. What cannot be read or does not hold is a fault there, and the last good value or the rest stands."""
+    fast = _fast(values, plane, drawing, where, owner, holes)
     figures: dict[str, float] = {}
-    record = values.boards[key]
-    scope = (
-        EntryScope(values, "", record.stock, record.group, part_id(key))
-        if frame is None
-        else EntryScope(values, stock=record.stock, frame=frame)
-    )
+    key, scope = plane.part, plane.scope(values)
     for name, relation in drawing.relations.items():
         if relation.entry is None or relation.measured or relation.out:
             continue
@@ -147,8 +136,8 @@ def drawn_on(
         rule = figure_fault(relation.kind, value)
         if rule:
             shown = _shown(values, value, kind)
-            said = relation_words(drawing, relation, shown, fast_words(values, key, drawing))
-            values.fault_entry(at, "bad_value", f"{record.name}: {said}", rule, shown, key, owner)
+            said = relation_words(drawing, relation, shown, fast_words(values, plane, drawing))
+            values.fault_entry(at, "bad_value", f"{plane.name}: {said}", rule, shown, key, owner)
             if values.stand(at) and not figure_fault(relation.kind, values.values[at].value):
                 figures[name] = values.values[at].value
             continue
@@ -161,7 +150,7 @@ def drawn_on(
     for name, relation in drawing.relations.items():
         if relation.measured and relation.kind in DIMENSIONS:
             values.values[f"{where}{pointer('relations', name)}"] = Value(measured(found.solved, relation), DIMENSIONS[relation.kind])
-    values.faults += [_contradicts(values, key, drawing, where, owner, clash, found) for clash in found.solved.clashes]
+    values.faults += [_contradicts(values, plane, drawing, where, owner, clash, found) for clash in found.solved.clashes]
     return found
 
 
@@ -170,66 +159,56 @@ def _solved(drawing: Drawing, figures: dict[str, float], fast: dict[str, tuple[f
     return Drawn(drawing, solved, loops_of(solved), fast, figures)
 
 
-def _fast(
-    values: Values,
-    key: str,
-    drawing: Drawing,
-    where: str,
-    owner: str,
-    holes: Holes | None,
-    frame: Motion | None,
-    lows: tuple[float, float] | None,
-) -> dict[str, tuple[float, ...]]:
-    """Where what is referred to lies, in the part's u and v; where that is not known, where it was seen."""
+def _fast(values: Values, plane: OnPlane, drawing: Drawing, where: str, owner: str, holes: Holes | None) -> dict[str, tuple[float, ...]]:
+    """Where what is referred to lies, in the plane's x and y; where that is not known, where it was seen."""
     found: dict[str, tuple[float, ...]] = {}
     for name, reference in drawing.references.items():
         at = f"{where}{pointer('references', name)}"
         seen = tuple(reference.seen)
         if reference.followed:
-            lies = holes(reference.followed) if holes else None
-            if holes is not None and (lies is None or len(lies) != len(seen)):
-                what, rule = ("hole", "a round hole that is there, across the same plane")
-                if reference.line:
-                    what, rule = "line of another part", "a line of a parallel part's outline that is not drawn by this one"
-                field = "hole" if reference.hole else "line"
+            lies = _body(values, plane, reference.body) if reference.body else holes(reference.followed) if holes else None
+            known = holes is not None or reference.body != ""
+            if known and (lies is None or len(lies) != len(seen)):
+                field = "hole" if reference.hole else "line" if reference.line else "body"
+                what, rule = LOST[field]
                 mend = Mend("Let it stay where it was", [{"op": "remove", "path": f"{at}/{field}"}])
-                message = f"{values.boards[key].name}: a {what} that its drawing refers to is lost"
-                values.faults.append(Fault("lost_reference", message, rule, part=key, owner=owner, entry=f"{at}/{field}", mends=(mend,)))
+                message = f"{plane.name}: a {what} that its drawing refers to is lost"
+                values.faults.append(
+                    Fault("lost_reference", message, rule, part=plane.part, owner=owner, entry=f"{at}/{field}", mends=(mend,))
+                )
                 lies = None
             found[name] = lies or seen
         elif not reference.stays:
-            found[name] = _placed(values, key, reference, at, owner, frame, lows)
+            found[name] = _placed(values, plane, reference, at, owner)
     return found
 
 
-def _placed(
-    values: Values, key: str, reference: Reference, at: str, owner: str, frame: Motion | None, lows: tuple[float, float] | None
-) -> tuple[float, ...]:
-    """A line or a point whose places in the room are entries, as the part's own u and v have it."""
-    record = values.boards[key]
-    assert is_plate(record)
-    axes = frame_of(record.plane)
+def _body(values: Values, plane: OnPlane, key: str) -> tuple[float, float, float] | None:
+    try:
+        return round_in(values, plane, key)
+    except KeyError:
+        return None
+
+
+def _placed(values: Values, plane: OnPlane, reference: Reference, at: str, owner: str) -> tuple[float, ...]:
+    """A line or a point whose places in the room are entries, as the plane's own x and y have it."""
     seen = list(reference.seen)
-    for way, axis, entry in (("x", axes.u, reference.x), ("y", axes.v, reference.y)):
+    for k, (way, axis, entry) in enumerate((("x", plane.ways[0], reference.x), ("y", plane.ways[1], reference.y))):
         if entry is None:
             continue
-        scope = EntryScope(values, axis, record.stock, record.group, part_id(key))
-        if frame is not None:
-            scope = EntryScope(values, axis, record.stock, frame=frame)
         known = len(values.faults)
-        value = values.read(entry, f"{at}/{way}", "length", scope, part=key, owner=owner)
+        value = values.read(entry, f"{at}/{way}", "length", plane.scope(values, axis), part=plane.part, owner=owner)
         if len(values.faults) > known and f"{at}/{way}" not in values.good:
             continue
-        k = 0 if way == "x" else 1
-        shift = value - (lows[k] if lows else values.datum(key, axis, "low")) - seen[k]
+        shift = value - plane.low(values, k) - seen[k]
         for n in range(k, len(seen), 2):
             seen[n] += shift
     return tuple(seen)
 
 
-def fast_words(values: Values, key: str, drawing: Drawing) -> dict[str, str]:
+def fast_words(values: Values, plane: OnPlane, drawing: Drawing) -> dict[str, str]:
     """What things are called that a drawing refers to: by their entries, without the part's own name."""
-    own = f"{values.boards[key].name}."
+    own = f"{values.boards[plane.part].name}." if plane.part in values.boards else f"{plane.name}."
     found = {}
     for name, reference in drawing.references.items():
         said = [e.text.removeprefix(own) for e in (reference.x, reference.y) if e is not None]
@@ -240,14 +219,24 @@ def fast_words(values: Values, key: str, drawing: Drawing) -> dict[str, str]:
             found[name] = f"{other.name}'s {thing_words(named, curve)}" if other and named and curve in named.curves else "the line"
         elif reference.hole:
             found[name] = "the hole"
+        elif reference.body:
+            found[name] = values.boards[reference.body].name if reference.body in values.boards else "the round part"
+        elif reference.kind == "line" and (zero := _at_zero(reference, plane)):
+            found[name] = zero
         elif said:
             found[name] = ", ".join(said)
     return found
 
 
-def _contradicts(values: Values, key: str, drawing: Drawing, where: str, owner: str, clash: Clash, found: Drawn) -> Fault:
+def _at_zero(reference: Reference, plane: OnPlane) -> str:
+    """What a line is called that stays where x or y of its plane is 0; '' for another one."""
+    x0, y0, x1, y1 = reference.seen
+    return plane.zeros[0] if x0 == x1 == 0 else plane.zeros[1] if y0 == y1 == 0 else ""
+
+
+def _contradicts(values: Values, plane: OnPlane, drawing: Drawing, where: str, owner: str, clash: Clash, found: Drawn) -> Fault:
     """The fewest that contradict, in words, each to be left out or only measured."""
-    called = fast_words(values, key, drawing)
+    called = fast_words(values, plane, drawing)
     mends: list[Mend] = []
     said: list[str] = []
     for name in clash.relations[:MOST_TOLD]:
@@ -263,10 +252,10 @@ def _contradicts(values: Values, key: str, drawing: Drawing, where: str, owner: 
             mends.append(Mend(f"Only measure: {words}", [{"op": "add", "path": f"{at}/measured", "value": True}]))
     more = len(clash.relations) - MOST_TOLD
     beside = f"; and {more} more" if more > 0 else ""
-    message = f"{values.boards[key].name}: these cannot all hold: {'; '.join(said)}{beside}"
+    message = f"{plane.name}: these cannot all hold: {'; '.join(said)}{beside}"
     entry = f"{where}{pointer('relations', clash.left_out)}"
     return Fault(
-        "contradicts", message, "relations that can hold together", part=key, owner=owner, entry=entry, mends=tuple(reversed(mends))
+        "contradicts", message, "relations that can hold together", part=plane.part, owner=owner, entry=entry, mends=tuple(reversed(mends))
     )
 
 
@@ -285,7 +274,9 @@ def _solved_early(values: Values, key: str, drawing: Drawing) -> Drawn:
     if key not in values.drawings:
         values.drawings[key] = None
         said = len(values.faults)
-        values.drawings[key] = drawn_on(values, key, drawing, pointer("parts", key, "outline", "drawing"), "outline")
+        values.drawings[key] = drawn_on(
+            values, plane_of_plate(values, key), drawing, pointer("parts", key, "outline", "drawing"), "outline"
+        )
         if solved_again(values, key):
             del values.faults[said:]
     found = values.drawings[key]
@@ -332,7 +323,7 @@ def drawn_dimension(values: Values, key: str, feature: str, relation: str) -> fl
         return measured(_solved_early(values, key, drawing).solved, said)
     known = len(values.faults)
     where = pointer("parts", key, "features", feature, "drawing")
-    found = drawn_on(values, key, drawing, where, feature_id(key, feature))
+    found = drawn_on(values, plane_of_plate(values, key), drawing, where, feature_id(key, feature))
     del values.faults[known:]
     return measured(found.solved, said)
 

@@ -7,6 +7,7 @@ from functools import lru_cache
 from typing import Any
 
 from zygon.design.document import Document, Measured, MeasuredDrawn, mirrored_axes, scope_of
+from zygon.design.drawing import Drawing
 from zygon.design.entries import entries_of
 from zygon.design.flange_names import BESIDES, flange_called, flange_name, flanges_placed_together
 from zygon.design.frames import LineFrame
@@ -14,7 +15,7 @@ from zygon.design.layout import Group, MirrorCopy, Turn
 from zygon.design.outlines import drawing_in, drawing_of, gear_of
 from zygon.design.parts.kinds import PlacedKind, PlateKind, is_connector, is_hardware, is_member, is_placed, is_plate
 from zygon.design.parts.placed import End
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.frame import AXES, FACES, across
 from zygon.making.datums.ids import (
@@ -33,7 +34,6 @@ from zygon.measure.quantity import Kind
 from zygon.measure.syntax import Name, parse, references
 from zygon.owner import flange_id, group_id, is_of, part_id, read_owner, size_id
 from zygon.stock.hardware.catalogue import by_designation
-from zygon.stock.kinds import StockKind
 
 __all__ = [
     "Datum",
@@ -116,8 +116,9 @@ def datums_of(document: Document) -> dict[str, Datum]:
             i = end_of(key, end.axis, end.side)
             label = f"{board.name}.{end.face}"
             drawn = _drawn_with(board, end)
+            follows = _bodies_drawn_by(document, drawing_of(board)) if drawn else ()
             where = pointer("parts", key, *end.where)
-            nodes[i] = Datum(i, end.entry, where, label, "length", key, end.axis, board.group, part_id(key), others=drawn)
+            nodes[i] = Datum(i, end.entry, where, label, "length", key, end.axis, board.group, part_id(key), others=drawn, follows=follows)
         _turn_datums(nodes, part_id(key), board.turns, pointer("parts", key, "turns"), board.name, key, board.group)
         if is_member(board):
             _member_datums(nodes, key, board)
@@ -127,7 +128,7 @@ def datums_of(document: Document) -> dict[str, Datum]:
             i, kind = hardware_moved(key), moved_kind(board.designation)
             nodes[i] = Datum(i, board.moved, pointer("parts", key, "moved"), f"{board.name}, moved", kind, key, "", board.group)
         if is_plate(board) and board.folding is not None:
-            _flange_datums(nodes, key, board, document.stocks.get(board.stock))
+            _flange_datums(nodes, key, board, document)
     for key, frame in document.frames.items():
         _point_datums(nodes, key, frame)
     for key, group in document.groups.items():
@@ -155,9 +156,16 @@ def _drawn_with(board: PlacedKind, end: End) -> tuple[Entry, ...]:
     return (*(e for _, e in entries_of(drawing)), *lows)
 
 
-def _flange_datums(nodes: dict[str, Datum], part: str, record: PlateKind, stock: StockKind | None) -> None:
+def _bodies_drawn_by(document: Document, drawing: Drawing | None) -> tuple[str, ...]:
+    """Node ids of what says where the round parts lie that a drawing refers to."""
+    bodies = {r.body for r in drawing.references.values() if r.body} if drawing else ()
+    placed = [b for b in bodies if is_placed(document.parts.get(b))]
+    return tuple(i for b in sorted(placed) for i in box_datums(document, b, "", "", every=True))
+
+
+def _flange_datums(nodes: dict[str, Datum], part: str, record: PlateKind, document: Document) -> None:
     """A node for each flange, behind that of what it stands on; one for all of them, behind which those are whose place hangs on corners."""
-    folding = record.folding
+    folding, stock = record.folding, document.stocks.get(record.stock)
     if folding is None or not folding.flanges:
         return
     said = {k: list(entries_of(f, skip=BESIDES, at=pointer("flanges", k))) for k, f in folding.flanges.items()}
@@ -170,7 +178,9 @@ def _flange_datums(nodes: dict[str, Datum], part: str, record: PlateKind, stock:
         i, where = flange_id(part, key), pointer("parts", part, "folding") + own[0]
         label = f"{record.name}.{flange_name(key)}" if key else record.name
         rest = (*(e for _, e in others), *(e for e in of_all if e is not None and not behind))
-        nodes[i] = Datum(i, own[1], where, label, "length", part, "", record.group, others=rest, behind=behind)
+        drawn = [folding.flanges[key]] if key else list(folding.flanges.values())
+        follows = tuple(i for f in drawn for i in _bodies_drawn_by(document, getattr(f, "drawing", None)))
+        nodes[i] = Datum(i, own[1], where, label, "length", part, "", record.group, others=rest, behind=behind, follows=follows)
 
     together = flanges_placed_together(folding)
     if together:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
 from zygon.measure.quantity import Kind

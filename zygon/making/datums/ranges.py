@@ -7,7 +7,7 @@ from typing import Any
 
 from zygon.design.document import Document
 from zygon.design.parts.kinds import is_hardware
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.frame import FACES
 from zygon.making.datums.ids import end_of

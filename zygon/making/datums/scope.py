@@ -109,7 +109,7 @@ class EntryScope:
         if not axis:
             raise KeyError(f"{part}.{face} needs an axis; write mid({part}.left, {part}.right) or the like")
         try:
-            motion = self._motion(key, copy)
+            motion = self.motion(key, copy)
             if face in FACE_SIDES and v.slopes(key):
                 raise _Unplaced(f"{part} runs along no axis, so its {face} has no one place; name its centre, or what does not slope")
             if not motion.plain:
@@ -133,8 +133,8 @@ class EntryScope:
             raise KeyError(f"{name}.at has no value yet")
         return (angle_of if move.kind == "turns" else length)(v.solved.get(moved_to(key), 0.0))
 
-    def _motion(self, key: str, copy: str) -> Motion:
-        """From a board at rest to how this entry sees it."""
+    def motion(self, key: str, copy: str = "") -> Motion:
+        """From a part at rest to how this entry sees it; of its mirror image with a ``copy``. KeyError where that is not known yet."""
         v = self.values
         if copy:
             scope = scope_of(v.document, v.document.copies[copy].of[0]) or ""
@@ -162,7 +162,7 @@ class EntryScope:
         """A named line of a part's drawing, which lies square to an axis where it has one place; the middle of a named circle or arc."""
         try:
             axis, places = self.values.drawn_place(key, name)
-            ends = self._motion(key, copy).points(np.array(places))
+            ends = self.motion(key, copy).points(np.array(places))
         except KeyError as error:
             told = str(error.args[0]) if " " in str(error.args[0]) else f"{part}.{name} has no place yet"
             raise KeyError(told) from None
@@ -195,7 +195,7 @@ class EntryScope:
         if not self.axis:
             raise KeyError(f"{part}.{name} needs an axis; write {part}.{name} - {part}.left or the like")
         try:
-            place = self._motion(key, copy).point(names[name])
+            place = self.motion(key, copy).point(names[name])
         except KeyError:
             raise KeyError(f"{part}.{name} has no place yet") from None
         return Quantity(place[AXES.index(self.axis)], length=1, axis=self.axis, weight=1)
@@ -205,7 +205,7 @@ class EntryScope:
         flange, _, face = name.rpartition(".")
         corners = self.values.leg_face(key, flange, face)
         try:
-            corner, along, up = self._motion(key, copy).points(corners)
+            corner, along, up = self.motion(key, copy).points(corners)
         except KeyError:
             raise KeyError(f"{part}.{name} has no place yet") from None
         way = up - corner if face == "end" else np.cross(along - corner, up - corner)

@@ -12,7 +12,7 @@ from zygon.design.document import Document
 from zygon.design.limits import MAX_LENGTH, MIN_THICKNESS
 from zygon.design.outlines import drawing_of
 from zygon.design.parts.kinds import is_connector, is_hardware, is_member
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.errors import ExpressionError, MemberError
 from zygon.geometry.frame import AXES, FACES
 from zygon.geometry.motion import Motion, three

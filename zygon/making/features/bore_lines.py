@@ -14,7 +14,7 @@ from shapely.ops import linemerge
 from zygon.design.features import Bore
 from zygon.design.limits import MAX_BORES_IN_ROWS
 from zygon.design.parts.kinds import is_hardware, is_rod, is_turned
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour, rectangle
 from zygon.geometry.frame import AXES

@@ -12,7 +12,7 @@ import shapely
 
 from zygon.design.features import Bore
 from zygon.design.parts.kinds import is_hardware, is_rod, is_turned
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour, circle, polygon
 from zygon.geometry.ellipse import skewed_hole

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from zygon.design.outlines import Free
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.drawing.loops import NotClosed
 from zygon.geometry.boolean import to_polygons
 from zygon.geometry.contour import Contour
 from zygon.making.blanks.blank import Blank
+from zygon.making.blanks.plane import on_blank
 from zygon.making.datums.drawings import Drawn, Holes, drawn_on, says_how_far, shift_of, solved_again
 from zygon.making.datums.values import Values
 from zygon.making.features.reader import Reader
@@ -29,8 +30,7 @@ def free_outline(values: Values, blank: Blank, holes: Holes | None) -> list[Oper
     where = pointer("parts", key, "outline", "drawing")
     known = values.drawings.get(key)
     if known is None or solved_again(values, key):
-        frame = None if values.still else blank.place
-        known = drawn_on(values, key, record.drawing, where, OUTLINE, holes=holes, frame=frame, lows=blank.origin)
+        known = drawn_on(values, on_blank(values, blank), record.drawing, where, OUTLINE, holes=holes)
     for fault in known.loops.faults:
         _tell(values, blank, fault, where, OUTLINE, blank.record.name)
     shift = shift_of(known)
@@ -105,10 +105,8 @@ def drawn_shape(r: Reader, face: Side) -> list[Operation]:
     """What a shape that is drawn freely cuts, sinks or engraves; loops in loops are what stays."""
     blank, feature = r.blank, r.feature
     where = r.where("drawing")
-    frame = None if r.values.still else blank.place
-    found: Drawn = drawn_on(
-        r.values, blank.key, feature.drawing, where, r.owner, holes=r.values.holes_on(blank.key), frame=frame, lows=blank.origin
-    )
+    plane = on_blank(r.values, blank)
+    found: Drawn = drawn_on(r.values, plane, feature.drawing, where, r.owner, holes=r.values.holes_on(blank.key))
     mark = feature.does == "mark"
     for fault in found.loops.faults:
         if not (mark and fault.code in ("open", "branches", "outlines_cross", "crosses_itself")):

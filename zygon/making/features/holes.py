@@ -6,10 +6,11 @@ from collections.abc import Iterator, Mapping
 
 from zygon.design.drawing import Drawing, DrawnArc, DrawnCircle, DrawnLine
 from zygon.design.outlines import drawing_of
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.geometry.motion import Motion
 from zygon.making.blanks.blank import Blank
 from zygon.making.blanks.instances import Instance
+from zygon.making.blanks.plane import on_blank
 from zygon.making.datums.drawings import Drawn, Holes, drawn_on, shift_of
 from zygon.making.datums.values import Values
 from zygon.making.features.bores import Axes, bore_axes
@@ -101,8 +102,7 @@ class HolesOnPlane:
         self._open.append(key)
         try:
             where = pointer("parts", other, "outline", "drawing")
-            frame = None if self.values.still else its.place
-            found = drawn_on(self.values, other, drawing, where, "outline", holes=self.of(other), frame=frame, lows=its.origin)
+            found = drawn_on(self.values, on_blank(self.values, its), drawing, where, "outline", holes=self.of(other))
             return None if self._circular else found
         finally:
             self._open.pop()

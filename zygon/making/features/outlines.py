@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from zygon.design.outlines import Drawn, Free, Gear, Link, Ring, Traced
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.geometry.boolean import subtract
 from zygon.geometry.contour import Contour, circle, polygon
 from zygon.geometry.gear import ADDENDUM, DEDENDUM, gear_contour, least_teeth

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.making.blanks.blank import Blank
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values

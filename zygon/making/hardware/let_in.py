@@ -6,7 +6,7 @@ import math
 from collections.abc import Mapping
 
 from zygon.design.parts.kinds import is_hardware
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.geometry.contour import Contour, circle, polygon
 from zygon.geometry.frame import AXES
 from zygon.geometry.motion import Motion, moving

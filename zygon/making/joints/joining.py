@@ -9,7 +9,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Any
 
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.geometry.frame import AXES, FACES
 from zygon.making.blanks.blank import Blank
 from zygon.making.blanks.instances import Instance

@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.geometry.motion import Motion
 from zygon.making.blanks.blank import Blank
 from zygon.making.blanks.carry import carrier, carry, replay

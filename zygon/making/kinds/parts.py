@@ -8,7 +8,7 @@ from collections.abc import Mapping
 from zygon.design.document import mirrored_axes
 from zygon.design.limits import MAX_BIT
 from zygon.design.parts.kinds import PlacedKind, is_placed
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.motion import Motion
 from zygon.making.blanks.blank import Blank

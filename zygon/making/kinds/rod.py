@@ -9,7 +9,7 @@ from typing import Any
 from shapely.geometry import Polygon
 
 from zygon.design.parts.kinds import PlacedKind, is_rod
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.geometry.boolean import Region, to_polygon
 from zygon.geometry.frame import AXES
 from zygon.geometry.mesh import Mesh, extrude

@@ -8,8 +8,8 @@ from functools import partial
 from typing import Any, NamedTuple
 
 from zygon.design.features import Spot
-from zygon.design.folding import CUT_EDGES, Flange, Folding, OffsetBend, Profile
-from zygon.design.patch import pointer
+from zygon.design.folding import CUT_EDGES, DrawnProfile, Flange, Folding, OffsetBend, Profile
+from zygon.design.pointer import pointer
 from zygon.geometry.boolean import subtract
 from zygon.geometry.contour import Contour, polyline
 from zygon.making.blanks.blank import Blank, blank_contours
@@ -30,7 +30,7 @@ from zygon.measure.entry import Entry
 from zygon.owner import feature_id, flange_id, part_id
 from zygon.tolerance import CONTACT
 
-__all__ = ["Folded", "fold_blanks", "folded", "shaped_outline"]
+__all__ = ["Folded", "edges_of", "fold_blanks", "folded", "shaped_outline"]
 
 SWAPPED = {"a_covers": "b_covers", "b_covers": "a_covers"}
 
@@ -67,20 +67,31 @@ class Folded(NamedTuple):
 
 def folded(values: Values, blank: Blank, folding: Folding) -> Folded:
     """A blank with its outline, folded as ``folding`` says; what is wrong with it is said."""
-    outline = [r.outer for r in subtract(blank_contours(blank), [])]
     half = _half_of(values, blank, folding)
     corner = _Corners(values, blank, folding)
-    legs = legs_of(values, blank)
-    outline = shaped_outline(values, blank, outline)
-    edges = plate_edges(blank.frame, outline)
-    if half is not None:
-        edges |= _cut_edges(outline, half)
+    outline = _outline_of(values, blank)
+    edges = _with_cuts(blank, outline, half)
+    legs = legs_of(values, blank, edges)
     crossing = (folding.crossing, _crossing_size(values, blank, folding))
     fold, cuts, frames, faults = fold_of(
         blank.key, blank.record.name, blank.thickness, outline, edges, legs, corner, crossing, values.document.display
     )
     values.faults.extend(faults)
     return Folded(fold, cuts, frames, legs, half)
+
+
+def _outline_of(values: Values, blank: Blank) -> list[Contour]:
+    return shaped_outline(values, blank, [r.outer for r in subtract(blank_contours(blank), [])])
+
+
+def _with_cuts(blank: Blank, outline: list[Contour], half: Half | None) -> dict[str, Edge]:
+    edges = plate_edges(blank.frame, outline)
+    return edges | _cut_edges(outline, half) if half is not None else edges
+
+
+def edges_of(values: Values, blank: Blank, folding: Folding) -> dict[str, Edge]:
+    """The straight edges of a plate that has its outline, by their names; ((u, v), the outside on the right)."""
+    return _with_cuts(blank, _outline_of(values, blank), _half_of(values, blank, folding))
 
 
 def shaped_outline(values: Values, blank: Blank, outline: list[Contour], *, all_of_them: bool = False) -> list[Contour]:
@@ -274,7 +285,7 @@ class _FlangeReader(Reader):
 def _features(values: Values, blank: Blank, folding: Folding, frames: dict[str, FaceFrame]) -> list[Operation]:
     found: list[Operation] = []
     for key, flange in folding.flanges.items():
-        if not isinstance(flange, Flange | OffsetBend | Profile) or key not in frames:
+        if not isinstance(flange, Flange | OffsetBend | Profile | DrawnProfile) or key not in frames:
             continue
         frame, image = frames[key], frames.get(key + IMAGE)
         for name, feature in sorted(flange.features.items(), key=lambda kf: (kf[1].order, kf[0])):

@@ -7,15 +7,16 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 
 from zygon.design.flange_words import flange_words
-from zygon.design.folding import Flange, FlangeKind, Folding, Hem, LineBend, OffsetBend, Profile
+from zygon.design.folding import DrawnProfile, Flange, FlangeKind, Folding, Hem, LineBend, OffsetBend, Profile
 from zygon.design.parts.kinds import PlateKind
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.geometry.frame import FACES
 from zygon.making.blanks.blank import Blank
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
-from zygon.making.metal.edges import side_of
-from zygon.making.result.fault import Mend
+from zygon.making.metal.drawn_profile import NotBent, ProfileBend, drawn_bends
+from zygon.making.metal.edges import Edge, side_of
+from zygon.making.result.fault import Fault, Mend
 from zygon.measure.display import format_angle, format_length
 from zygon.measure.entry import Entry
 from zygon.measure.quantity import Kind
@@ -80,13 +81,13 @@ def leg_words(leg: str, flanges: Mapping[str, FlangeKind]) -> str:
     return f"mirrored {name}" if leg.partition(".")[0] != record else name
 
 
-def legs_of(values: Values, blank: Blank) -> list[Leg]:
-    """The legs of a folded part, each behind what it stands on; what cannot be is a fault and stands on its last good value."""
+def legs_of(values: Values, blank: Blank, edges: Mapping[str, Edge]) -> list[Leg]:
+    """The legs of a folded part with these edges, each behind what it stands on; what cannot be is a fault and stands on its last good value."""
     record = blank.record
     folding = record.folding
     if folding is None:
         return []
-    reader = _LegReader(values, blank)
+    reader = _LegReader(values, blank, edges)
     found: list[Leg] = []
     gone: set[str] = set()
     waiting = sorted(folding.flanges.items(), key=lambda kf: (kf[1].order, kf[0]))
@@ -174,8 +175,8 @@ def _image_key(key: str) -> str:
 class _LegReader:
     """Reads the entries of one part's flanges."""
 
-    def __init__(self, values: Values, blank: Blank) -> None:
-        self.values, self.blank, self.board = values, blank, blank.record
+    def __init__(self, values: Values, blank: Blank, edges: Mapping[str, Edge]) -> None:
+        self.values, self.blank, self.board, self.edges = values, blank, blank.record, edges
         self.folding = blank.record.folding or Folding()
         self.thickness = blank.thickness
         stock = values.document.stocks.get(self.board.stock)
@@ -280,6 +281,8 @@ class _LegReader:
                 return self._offset(flange, on, sign, radius, extent, relief)
             case Profile():
                 return self._profile(flange, on, sign, radius, extent, relief)
+            case DrawnProfile():
+                return self._drawn(key, flange, on, radius, extent, relief)
             case LineBend():
                 return self._line(flange, on, sign, radius)
             case _:
@@ -422,6 +425,58 @@ class _LegReader:
             found.append(
                 self._leg(key, on if not i else found[-1].key, f.edge if not i else "end", turn, radii[i], inset, length - less, *own)
             )
+        return found
+
+    def _drawn(self, key: str, f: DrawnProfile, on: str, radius: float, extent: Extent, relief: tuple[str, float, float]) -> list[Leg]:
+        """The straights of a line that is drawn, one leg on the far edge of the other; none where it cannot be bent, which is said."""
+        edge = self.edges.get(f.edge)
+        if on or edge is None:
+            if on:
+                self._not_bent(key, NotBent("it is drawn on another flange", "a drawn profile stands on an edge of the plate"))
+                return []
+            return [
+                self._leg(self.key, on, f.edge, math.pi / 2, radius, 0.0, LEAST, extent, relief)
+            ]  # that there is no such edge is said there
+        try:
+            return self._bent_as_drawn(f, on, radius, drawn_bends(self.values, self.blank, edge, key, f), extent, relief)
+        except NotBent as error:
+            self._not_bent(key, error)
+            return []
+
+    def _not_bent(self, key: str, error: NotBent) -> None:
+        where = pointer("parts", self.blank.key, "folding", "flanges", key, "drawing")
+        entry = where + (pointer("curves", error.curve) if error.curve else "")
+        said = f"{self.title}: {error.message}"
+        self.values.faults.append(Fault("bad_profile", said, error.rule, part=self.blank.key, owner=self.owner, entry=entry))
+
+    def _bent_as_drawn(
+        self, f: DrawnProfile, on: str, usual: float, bends: list[ProfileBend], extent: Extent, relief: tuple[str, float, float]
+    ) -> list[Leg]:
+        t, radii, setbacks = self.thickness, list[float](), list[float]()
+        for b in bends:
+            inside = usual if b.radius is None else b.radius - (0.0 if b.inner else t)
+            if inside < -CONTACT:
+                rule = f"at least {self.shown(t, 'length')}, the thickness, round the outside of a bend"
+                raise NotBent(f"an arc of radius {self.shown(b.radius or 0.0, 'length')} round the outside of a bend", rule, b.curve)
+            radii.append(self._bendable(f, max(inside, 0.0), abs(b.turn)))
+            setbacks.append((radii[-1] + (0.0 if b.inner else t)) * math.tan(abs(b.turn) / 2))
+        inset = setbacks[0] - bends[0].sharp[0]
+        if inset < -CONTACT:
+            rule = "a first corner on the edge, or within it, so that the bend begins on the plate"
+            raise NotBent(f"it begins {self.shown(-inset, 'length')} beyond the edge", rule, bends[0].curve)
+        found: list[Leg] = []
+        for i, b in enumerate(bends):
+            taken = setbacks[i] + (setbacks[i + 1] if i + 1 < len(bends) else 0.0)
+            before = bends[i + 1].sharp if i + 1 < len(bends) else b.end
+            straight = math.dist(b.sharp, before) - taken
+            if straight < LEAST - CONTACT or b.goes_back:
+                rule = f"at least {self.shown(math.ceil((taken + LEAST) * 100 - WITHIN) / 100, 'length')}, which its bends take"
+                raise NotBent(f"a length of {self.shown(math.dist(b.sharp, before), 'length')} between its corners", rule, b.curve)
+            last = i + 1 == len(bends)
+            own = (extent, relief) if not i else (("whole", 0.0, 0.0), ("none", 0.0, 0.0))
+            at = (on, f.edge, max(inset, 0.0)) if not i else (found[-1].key, "end", 0.0)
+            key = self.key if last else f"{self.key}.{i + 1}"
+            found.append(self._leg(key, at[0], at[1], b.turn, radii[i], at[2], max(straight, LEAST), *own))
         return found
 
     def _line(self, f: LineBend, on: str, sign: float, radius: float) -> list[Leg]:

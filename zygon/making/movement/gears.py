@@ -8,7 +8,7 @@ from itertools import combinations
 import numpy as np
 
 from zygon.design.outlines import gear_of
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.making.movement.record import Meshed, Movement, Moving
 from zygon.making.result.built import Built
 

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from zygon.design.parts.kinds import is_member, is_rod
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.geometry.frame import AXES
 from zygon.making.movement.pieces import part_of
 from zygon.making.movement.report import Play

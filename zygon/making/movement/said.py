@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 from zygon.design.movement import Move
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.making.movement.found import movements_of
 from zygon.making.movement.pose import Coupling, Posed, posed
 from zygon.making.movement.record import Movement, Moving

@@ -12,7 +12,7 @@ from zygon.design.document import Document
 from zygon.design.folding import Folding
 from zygon.design.joints import BOARD_JOINTS, MEMBER_HOLES, MEMBER_JOINTS, Joint
 from zygon.design.parts.kinds import Part, PlacedKind, PlateKind
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.geometry.frame import Frame
 from zygon.geometry.motion import IDENTITY, Motion
 from zygon.making.connector.seating import Seating

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from zygon.design.features import Spot
 from zygon.design.parts.kinds import is_plate
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.errors import DocumentError, ExpressionError
 from zygon.geometry.frame import FACES
 from zygon.making.asked.questions import Meeting

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from zygon.design.document import Document
 from zygon.design.parts.kinds import is_placed
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.errors import DocumentError, ExpressionError
 from zygon.geometry.frame import AXES
 from zygon.making.datums.drawings import DRAWN

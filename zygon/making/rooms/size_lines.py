@@ -10,7 +10,7 @@ from typing import Protocol
 import numpy as np
 
 from zygon.design.layout import GridCopy, MirrorCopy, RowCopy
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.frame import AXES
 from zygon.geometry.motion import three

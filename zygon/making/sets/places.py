@@ -11,7 +11,7 @@ import numpy as np
 
 from zygon.design.features import Bore
 from zygon.design.hardware import HardwareSet
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.geometry.motion import IDENTITY, Motion, Vector
 from zygon.making.blanks.blank import Blank
 from zygon.making.blanks.instances import Instance

@@ -10,7 +10,7 @@ import numpy as np
 from shapely import LineString
 
 from zygon.design.parts.kinds import is_member
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.geometry.boolean import region_polygon
 from zygon.geometry.motion import Motion
 from zygon.making.blanks.instances import Instance

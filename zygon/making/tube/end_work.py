@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from zygon.design.parts.kinds import is_member, is_rod
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
 from zygon.making.tube.cuts import ENDS, AtEnd

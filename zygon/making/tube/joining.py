@@ -10,7 +10,7 @@ import numpy as np
 
 from zygon.design.joints import BOARD_JOINTS, MEMBER_HOLES, MEMBER_JOINTS, Joint
 from zygon.design.parts.kinds import is_member
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.geometry.frame import AXES
 from zygon.geometry.motion import Motion, moving
 from zygon.making.blanks.instances import Instance

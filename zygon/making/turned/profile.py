@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from zygon.design.parts.kinds import is_turned
 from zygon.design.parts.turned import TurnedStep
-from zygon.design.patch import pointer
+from zygon.design.pointer import pointer
 from zygon.geometry.contour import Contour
 from zygon.geometry.frame import AXES
 from zygon.geometry.motion import Motion

@@ -148,8 +148,10 @@ class ShownDrawing(TypedDict):
 
     part: str
     feature: str
+    title: str
     frame: Sequence[Sequence[float]]
     high: float
+    low: Sequence[float]
     size: Sequence[float]
     shift: Sequence[float]
     ways: list[str]

@@ -1,0 +1,63 @@
+"""Where a document keeps its drawings, each by what it is drawn on and the key of what of that is drawn.
+
+On a part '' is its outline, or its half-profile where it is turned; a feature's key is a shape; a flange's id its profile.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import TYPE_CHECKING, Any, NamedTuple
+
+from zygon.design.drawing import Drawing
+from zygon.design.outlines import drawing_in, drawing_of
+from zygon.design.pointer import pointer
+from zygon.owner import flange_id, is_of, read_owner
+
+if TYPE_CHECKING:
+    from zygon.design.document import Document
+
+__all__ = ["DrawnIn", "drawing_at", "drawings_in"]
+
+
+class DrawnIn(NamedTuple):
+    """What is drawn on, which of it, the pointer of the drawing, its record, and what that is called."""
+
+    part: str
+    feature: str
+    where: str
+    drawing: Drawing
+    name: str
+
+
+def drawings_in(document: Document) -> Iterator[DrawnIn]:
+    """All drawings of a document."""
+    for key, part in document.parts.items():
+        own = drawing_of(part)
+        if own is not None:
+            yield DrawnIn(key, "", pointer("parts", key, *own_path(part)), own, part.name)
+        for feature, record in getattr(part, "features", {}).items():
+            if record.kind == "shape":
+                yield DrawnIn(key, feature, pointer("parts", key, "features", feature, "drawing"), record.drawing, part.name)
+        folding = getattr(part, "folding", None)
+        for flange, bent in folding.flanges.items() if folding else ():
+            if bent.kind == "drawn":
+                where = pointer("parts", key, "folding", "flanges", flange, "drawing")
+                yield DrawnIn(key, flange_id(key, flange), where, bent.drawing, part.name)
+
+
+def own_path(part: Any) -> tuple[str, ...]:
+    """The steps from a part to the drawing that it is itself."""
+    return ("outline", "drawing") if hasattr(part, "outline") else ("drawing",)
+
+
+def drawing_at(document: Document, part: str, feature: str = "") -> DrawnIn | None:
+    """One of them; None where there is none."""
+    record = document.parts.get(part)
+    found = drawing_in(record, feature)
+    if record is None or found is None:
+        return None
+    steps = own_path(record)
+    if feature:
+        flange = is_of(feature, "flange")
+        steps = ("folding", "flanges", read_owner(feature).key, "drawing") if flange else ("features", feature, "drawing")
+    return DrawnIn(part, feature, pointer("parts", part, *steps), found, record.name)

@@ -1,0 +1,53 @@
+"""The plane that a drawing lies in: what it belongs to, and how places in the room are seen in it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from zygon.design.parts.kinds import is_plate
+from zygon.geometry.frame import frame_of
+from zygon.geometry.motion import Motion
+from zygon.making.datums.scope import EntryScope
+from zygon.owner import part_id
+
+if TYPE_CHECKING:
+    from zygon.making.datums.values import Values
+
+__all__ = ["OnPlane", "plane_of_plate"]
+
+
+@dataclass(frozen=True)
+class OnPlane:
+    """Its x and y run along ``ways``, axes of the room at rest ('' along none), on which its own 0 lies at ``lows`` (mm).
+
+    Where ``lows`` is None it is the low end of the part's spans. Places are seen from ``frame``; from within ``group`` where that is not known yet.
+    """
+
+    name: str
+    part: str
+    stock: str
+    group: str
+    ways: tuple[str, str]
+    lows: tuple[float, float] | None = None
+    frame: Motion | None = None
+    #: what the lines are called at which x is 0, and y
+    zeros: tuple[str, str] = ("", "")
+
+    def scope(self, values: Values, axis: str = "") -> EntryScope:
+        """What entries on it read; those of places along an axis, of lengths along none."""
+        if self.frame is not None:
+            return EntryScope(values, axis, self.stock, frame=self.frame)
+        return EntryScope(values, axis, self.stock, self.group, part_id(self.part) if self.part else "")
+
+    def low(self, values: Values, k: int) -> float:
+        """Where its 0 lies along one of its two ways. KeyError where that is not known yet."""
+        return self.lows[k] if self.lows else values.datum(self.part, self.ways[k], "low")
+
+
+def plane_of_plate(values: Values, key: str, *, frame: Motion | None = None, lows: tuple[float, float] | None = None) -> OnPlane:
+    """The plane of a part that lies in one, from its spans' low corner."""
+    record = values.boards[key]
+    assert is_plate(record)
+    axes = frame_of(record.plane)
+    return OnPlane(record.name, key, record.stock, record.group, (axes.u, axes.v), lows, frame)
