@@ -26,6 +26,7 @@ from zygon.edits.cranks import add_crank
 from zygon.edits.drawings import relate as drawn_relations
 from zygon.edits.drawings.backdrop import BackdropHow, lay_backdrop, place_backdrop
 from zygon.edits.drawings.begin import begin_outline
+from zygon.edits.drawings.begin_profile import begin_profile
 from zygon.edits.drawings.copies import beside, in_row, mirror_drawn
 from zygon.edits.drawings.corners import ease_corner
 from zygon.edits.drawings.draw import Press, Tool, draw
@@ -711,6 +712,19 @@ class BeginOutline(Operation):
         return begin_outline(built, self.part)
 
 
+class BeginProfile(Operation):
+    """A profile is drawn square to an edge of a plate of metal, or in place of a flange as that is."""
+
+    operation: Literal["begin_profile"]
+    part: str
+    edge: str = Field(default="", max_length=40, description="of the plate, where a new one is drawn")
+    flange: str = Field(default="", max_length=40, description="key of the flange that is drawn freely from now on")
+    toward: Literal["a", "b"] = Field(default="a", description="the face to which a new one begins")
+
+    def work(self, built: Built) -> Worked:
+        return begin_profile(built, self.part, self.edge, self.flange, self.toward)
+
+
 class NameDrawn(Operation):
     """A line of a drawing gets a name, by which entries and edges call it; those that named it before follow."""
 
@@ -739,7 +753,7 @@ class OnDrawing(Operation):
     """Base of what is done on a drawing: a part's outline, or one of its shapes."""
 
     part: str
-    feature: str = Field(default="", description="key of a shape; '' for the outline")
+    feature: str = Field(default="", description="key of a shape, id of a drawn profile; '' for the outline")
 
 
 class Draw(OnDrawing):
@@ -1112,6 +1126,7 @@ AnyOperation = Annotated[
     | TieParts
     | KeepPosition
     | BeginOutline
+    | BeginProfile
     | Draw
     | RelateDrawn
     | HoldDrawn

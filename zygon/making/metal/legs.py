@@ -462,8 +462,8 @@ class _LegReader:
             setbacks.append((radii[-1] + (0.0 if b.inner else t)) * math.tan(abs(b.turn) / 2))
         inset = setbacks[0] - bends[0].sharp[0]
         if inset < -CONTACT:
-            rule = "a first corner on the edge, or within it, so that the bend begins on the plate"
-            raise NotBent(f"it begins {self.shown(-inset, 'length')} beyond the edge", rule, bends[0].curve)
+            rule = f"a bend that begins on the plate: its corner at most {self.shown(setbacks[0], 'length')} beyond the edge"
+            raise NotBent(f"its first bend begins {self.shown(-inset, 'length')} beyond the edge", rule, bends[0].curve)
         found: list[Leg] = []
         for i, b in enumerate(bends):
             taken = setbacks[i] + (setbacks[i + 1] if i + 1 < len(bends) else 0.0)

@@ -50,7 +50,7 @@ class OnFlange(Place):
         if edge is None or flange.on:
             rule = f"one of {', '.join(edges)}"
             raise DocumentError(f"{record.name} has no straight edge {flange.edge} to draw on", entry="edge", value=flange.edge, rule=rule)
-        self.record, self.blank, self.flange, self.name = record, blank, flange, record.name
+        self.record, self.blank, self.flange, self.edges, self.name = record, blank, flange, edges, record.name
         self.profile = profile_plane(self.values, blank, edge, flange)
         self.plane, self.motion = self.profile.on, blank.place @ self.profile.motion
         self.owner, self.drawing = flange_id(part, key), flange.drawing
