@@ -16,7 +16,7 @@ from zygon.owner import flange_id, is_of, read_owner
 if TYPE_CHECKING:
     from zygon.design.document import Document
 
-__all__ = ["DrawnIn", "drawing_at", "drawings_in"]
+__all__ = ["DrawnIn", "drawing_at", "drawings_in", "own_path"]
 
 
 class DrawnIn(NamedTuple):

@@ -69,9 +69,10 @@ def gear_of(part: Any) -> Gear | None:
 
 
 def drawing_of(part: Any) -> Drawing | None:
-    """The drawing that a part's outline is; None of another one."""
+    """The drawing that a part's outline is, or the half-profile of a turned one; None of another one."""
     outline = getattr(part, "outline", None)
-    return outline.drawing if isinstance(outline, Free) else None
+    found = outline.drawing if isinstance(outline, Free) else getattr(part, "drawing", None)
+    return found if isinstance(found, Drawing) else None
 
 
 def drawing_in(part: Any, feature: str = "") -> Drawing | None:

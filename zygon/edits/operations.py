@@ -16,6 +16,7 @@ from zygon.design.drawing import RelationKind
 from zygon.design.limits import FARTHEST, MAX_PICTURE
 from zygon.design.parts.bought import Solid
 from zygon.design.parts.connector import Toward
+from zygon.design.parts.kinds import is_turned
 from zygon.design.patch import Patch
 from zygon.design.pointer import pointer
 from zygon.design.test_pieces import BendReading, KerfReading
@@ -27,6 +28,7 @@ from zygon.edits.drawings import relate as drawn_relations
 from zygon.edits.drawings.backdrop import BackdropHow, lay_backdrop, place_backdrop
 from zygon.edits.drawings.begin import begin_outline
 from zygon.edits.drawings.begin_profile import begin_profile
+from zygon.edits.drawings.begin_turned import begin_half_profile
 from zygon.edits.drawings.copies import beside, in_row, mirror_drawn
 from zygon.edits.drawings.corners import ease_corner
 from zygon.edits.drawings.draw import Press, Tool, draw
@@ -703,13 +705,14 @@ class BentFromTable(Operation):
 
 
 class BeginOutline(Operation):
-    """A part's outline becomes a drawing, as it is, with the relations that are seen in it."""
+    """A part's outline, or a turned part's half-profile, becomes a drawing as it is, with the relations that are seen in it."""
 
     operation: Literal["begin_outline"]
     part: str
 
     def work(self, built: Built) -> Worked:
-        return begin_outline(built, self.part)
+        turned = is_turned(built.document.parts.get(self.part))
+        return (begin_half_profile if turned else begin_outline)(built, self.part)
 
 
 class BeginProfile(Operation):

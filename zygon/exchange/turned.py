@@ -22,7 +22,8 @@ def turned_words(document: Document, body: Body) -> str:
         f"⌀{shown(2 * r)} × {shown(high - low)}" if to is None else f"⌀{shown(2 * r)} to {shown(2 * to)} × {shown(high - low)}"
         for r, to, low, high in body.steps
     ]
-    found = [", ".join(steps)]
+    whole = f"half-profile as drawn, ⌀{shown(2 * body.radius)} × {shown(body.length)}"
+    found = [whole if body.drawn else ", ".join(steps)]
     for b in body.bores:
         mark = {"round": "⌀", "square": "square ", "hexagon": "hexagon "}[b.shape]
         through = b.high - b.low >= body.length - WITHIN

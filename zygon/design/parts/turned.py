@@ -1,4 +1,4 @@
-"""A turned part: a half-profile of steps round an axis, with bores, flats and cross holes; turned, printed or bought."""
+"""A turned part: a half-profile of steps, or one that is drawn, round an axis, with bores, flats and cross holes; turned, printed or bought."""
 
 from __future__ import annotations
 
@@ -7,6 +7,7 @@ from typing import Any, ClassVar, Literal
 
 from pydantic import Field
 
+from zygon.design.drawing import Drawing
 from zygon.design.parts.listed import Key
 from zygon.design.parts.placed import Axis, End, PlacedPart, Span, Work, ends_along
 from zygon.measure.asked import asked
@@ -89,7 +90,11 @@ class TurnedPart(PlacedPart):
     axis: Axis
     span: Span
     at: dict[Axis, Entry]
-    steps: dict[Key, TurnedStep] = Field(min_length=1, max_length=MAX_STEPS)
+    steps: dict[Key, TurnedStep] = Field(default_factory=dict, max_length=MAX_STEPS, description="its half-profile, where none is drawn")
+    drawing: Drawing | None = Field(
+        default=None,
+        description="its half-profile drawn freely, in a plane through its axis: a line from axis to axis, or closed and clear of it",
+    )
     bores: dict[Key, TurnedBore] = Field(default_factory=dict, max_length=12)
     flats: dict[Key, TurnedFlat] = Field(default_factory=dict, max_length=12)
     cross: dict[Key, CrossHole] = Field(default_factory=dict, max_length=24)
@@ -105,6 +110,8 @@ class TurnedPart(PlacedPart):
         """It has a place along each axis that it does not run along, and one step at most without a length."""
         if set(self.at) != {"x", "y", "z"} - {self.axis}:
             return "at", sorted(self.at), f"a turned part along {self.axis} has a place along each of the two other axes"
+        if bool(self.steps) == (self.drawing is not None):
+            return "steps", len(self.steps), "a turned part has steps, or its half-profile is drawn"
         if sum(s.length is None for s in self.steps.values()) > 1:
             return "steps", len(self.steps), "one step at most takes what is left"
         return None

@@ -8,8 +8,9 @@ from functools import lru_cache
 from typing import TYPE_CHECKING
 
 from zygon.design.drawing import DIMENSIONS, Drawing, DrawnLine, DrawnSpline, DrawnText, Reference
+from zygon.design.drawn_in import own_path
 from zygon.design.outlines import drawing_in, drawing_of
-from zygon.design.parts.kinds import PlateKind, is_plate
+from zygon.design.parts.kinds import PlacedKind, is_plate
 from zygon.design.pointer import pointer
 from zygon.drawing.figures import figure_fault
 from zygon.drawing.loops import Loops, loops_of
@@ -17,9 +18,9 @@ from zygon.drawing.measured import measured
 from zygon.drawing.solver import Clash, Solved, solve_drawing
 from zygon.drawing.words import relation_words, thing_words
 from zygon.errors import ExpressionError
-from zygon.geometry.frame import AXES, frame_of
+from zygon.geometry.frame import AXES
 from zygon.geometry.motion import three
-from zygon.making.datums.on_plane import OnPlane, plane_of_plate
+from zygon.making.datums.on_plane import OnPlane, plane_of
 from zygon.making.datums.rounds import round_in
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.value import Value
@@ -83,10 +84,9 @@ class Drawn:
         return min((b[k] for b in reach), default=0.0), max((b[k + 2] for b in reach), default=0.0)
 
 
-def says_how_far(record: PlateKind, axis: str) -> bool:
-    """Whether a part's span along an axis is as long as what is drawn."""
-    span = record.spans[axis]  # type: ignore[index]
-    return drawing_of(record) is not None and any(_names_drawn(e.text) for e in (span.low, span.high))
+def says_how_far(record: PlacedKind, axis: str) -> bool:
+    """Whether a part is as long along an axis as what is drawn."""
+    return drawing_of(record) is not None and any(_names_drawn(e.entry.text) for e in record.ends() if e.axis == axis)
 
 
 @lru_cache(maxsize=4096)
@@ -261,12 +261,9 @@ def _contradicts(values: Values, plane: OnPlane, drawing: Drawing, where: str, o
 
 def solved_again(values: Values, key: str) -> bool:
     """Whether a part's own drawing is solved, and told of, once the parts have their places: it refers to holes, or says nothing of where the part ends."""
-    record = values.boards[key]
-    drawing = drawing_of(record)
-    assert is_plate(record)
-    frame = frame_of(record.plane)
+    drawing = drawing_of(values.boards[key])
     refers = drawing is not None and any(r.followed for r in drawing.references.values())
-    return refers or not any(says_how_far(record, a) for a in (frame.u, frame.v))
+    return refers or not any(says_how_far(values.boards[key], a) for a in plane_of(values, key).ways)
 
 
 def _solved_early(values: Values, key: str, drawing: Drawing) -> Drawn:
@@ -275,7 +272,7 @@ def _solved_early(values: Values, key: str, drawing: Drawing) -> Drawn:
         values.drawings[key] = None
         said = len(values.faults)
         values.drawings[key] = drawn_on(
-            values, plane_of_plate(values, key), drawing, pointer("parts", key, "outline", "drawing"), "outline"
+            values, plane_of(values, key), drawing, pointer("parts", key, *own_path(values.boards[key])), "outline"
         )
         if solved_again(values, key):
             del values.faults[said:]
@@ -287,29 +284,27 @@ def _solved_early(values: Values, key: str, drawing: Drawing) -> Drawn:
 
 def drawn_place(values: Values, key: str, name: str) -> tuple[str, list[tuple[float, float, float]]]:
     """Where a named line of a part's drawing lies, as ``Values.drawn_place`` has it."""
-    record = values.boards[key]
-    drawing = drawing_of(record)
-    assert is_plate(record) and drawing is not None
-    curve = drawing.named(name)
-    assert curve is not None
-    frame = frame_of(record.plane)
-    low = {a: values.datum(key, a, "low") for a in (frame.u, frame.v, frame.normal)}
-    high = values.datum(key, frame.normal, "high")
+    drawing, plane = drawing_of(values.boards[key]), plane_of(values, key)
+    curve = drawing.named(name) if drawing else None
+    assert drawing is not None and curve is not None
+    (u, v), across = plane.ways, next(a for a in AXES if a not in plane.ways)
+    low = [plane.low(values, k) for k in (0, 1)]
+    heights = [values.datum(key, across, side) for side in ("low", "high")]
     found = _solved_early(values, key, drawing)
-    shift = shift_of(found)
+    shift = shift_of(found) if is_plate(values.boards[key]) else (0.0, 0.0)
 
     def place(p: tuple[float, float], w: float) -> tuple[float, float, float]:
-        at = {frame.u: low[frame.u] + p[0] + shift[0], frame.v: low[frame.v] + p[1] + shift[1], frame.normal: w}
+        at = {u: low[0] + p[0] + shift[0], v: low[1] + p[1] + shift[1], across: w}
         return three(at[a] for a in AXES)
 
     record_of = drawing.curves[curve]
     if not isinstance(record_of, DrawnLine | DrawnSpline):
         middle = record_of.at if isinstance(record_of, DrawnText) else record_of.centre
-        return "", [place(found.solved.point(middle), (low[frame.normal] + high) / 2)]
+        return "", [place(found.solved.point(middle), sum(heights) / len(heights))]
     ends = [found.solved.point(k) for k in record_of.points()[:: max(len(record_of.points()) - 1, 1)]]
     du, dv = (abs(ends[1][k] - ends[0][k]) for k in (0, 1))
-    axis = "" if isinstance(record_of, DrawnSpline) else frame.u if du < SEEN else frame.v if dv < SEEN else ""
-    return axis, [place(p, w) for p in ends for w in (low[frame.normal], high)]
+    axis = "" if isinstance(record_of, DrawnSpline) else u if du < SEEN else v if dv < SEEN else ""
+    return axis, [place(p, w) for p in ends for w in heights]
 
 
 def drawn_dimension(values: Values, key: str, feature: str, relation: str) -> float:
@@ -323,7 +318,7 @@ def drawn_dimension(values: Values, key: str, feature: str, relation: str) -> fl
         return measured(_solved_early(values, key, drawing).solved, said)
     known = len(values.faults)
     where = pointer("parts", key, "features", feature, "drawing")
-    found = drawn_on(values, plane_of_plate(values, key), drawing, where, feature_id(key, feature))
+    found = drawn_on(values, plane_of(values, key), drawing, where, feature_id(key, feature))
     del values.faults[known:]
     return measured(found.solved, said)
 
@@ -332,9 +327,8 @@ def drawn_along(values: Values, key: str, axis: str) -> float:
     """How far a part's own drawing reaches along an axis, in mm; ``BEGUN`` where nothing is drawn yet. KeyError, with a sentence, where it has none."""
     record = values.boards[key]
     drawing = drawing_of(record)
-    assert is_plate(record)
     if drawing is None:
         raise KeyError(f"{record.name} is not drawn freely, so nothing says how far it is drawn")
     found = _solved_early(values, key, drawing)
-    low, high = found.along("x" if axis == frame_of(record.plane).u else "y")
+    low, high = found.along("x" if axis == plane_of(values, key).ways[0] else "y")
     return high - low if high - low > CONTACT else BEGUN

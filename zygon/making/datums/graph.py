@@ -152,7 +152,8 @@ def _drawn_with(board: PlacedKind, end: End) -> tuple[Entry, ...]:
     drawing = drawing_of(board)
     if drawing is None or ("drawn", "") not in entry_references(end.entry.text):
         return ()
-    lows = [e.entry for e in board.ends() if e.side == "low" and e is not end] if drawing.references else []
+    stand = ("low",) if is_plate(board) else ("low", "at")
+    lows = [e.entry for e in board.ends() if e.side in stand and e.where != end.where] if drawing.references else []
     return (*(e for _, e in entries_of(drawing)), *lows)
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from zygon.design.parts.kinds import is_plate
+from zygon.design.parts.kinds import is_plate, is_turned
 from zygon.geometry.frame import frame_of
 from zygon.geometry.motion import Motion
 from zygon.making.datums.scope import EntryScope
@@ -14,14 +14,14 @@ from zygon.owner import part_id
 if TYPE_CHECKING:
     from zygon.making.datums.values import Values
 
-__all__ = ["OnPlane", "plane_of_plate"]
+__all__ = ["OnPlane", "plane_of", "plane_of_plate"]
 
 
 @dataclass(frozen=True)
 class OnPlane:
     """Its x and y run along ``ways``, axes of the room at rest ('' along none), on which its own 0 lies at ``lows`` (mm).
 
-    Where ``lows`` is None it is the low end of the part's spans. Places are seen from ``frame``; from within ``group`` where that is not known yet.
+    Where ``lows`` is None it is where the part's ``sides`` lie. Places are seen from ``frame``; from within ``group`` where that is not known yet.
     """
 
     name: str
@@ -31,6 +31,8 @@ class OnPlane:
     ways: tuple[str, str]
     lows: tuple[float, float] | None = None
     frame: Motion | None = None
+    #: which place of its part is 0 along each of the two
+    sides: tuple[str, str] = ("low", "low")
     #: what the lines are called at which x is 0, and y
     zeros: tuple[str, str] = ("", "")
 
@@ -42,7 +44,28 @@ class OnPlane:
 
     def low(self, values: Values, k: int) -> float:
         """Where its 0 lies along one of its two ways. KeyError where that is not known yet."""
-        return self.lows[k] if self.lows else values.datum(self.part, self.ways[k], "low")
+        return self.lows[k] if self.lows else values.datum(self.part, self.ways[k], self.sides[k])
+
+
+def plane_of(values: Values, key: str) -> OnPlane:
+    """The plane in which a part's own drawing lies, as it is seen from within its group: its own, or of a turned part one through its axis."""
+    record = values.boards[key]
+    if not is_turned(record):
+        return plane_of_plate(values, key)
+    # as it is looked at: z up where it is one of the two
+    radial = "x" if record.axis == "z" else "z"
+    ways = (record.axis, radial) if record.axis < radial else (radial, record.axis)
+    first = ways[0] == record.axis
+    sides, zeros = ("low", "centre"), ("its end A", "its axis")
+    return OnPlane(
+        record.name,
+        key,
+        record.stock,
+        record.group,
+        ways,
+        sides=sides if first else (sides[1], sides[0]),
+        zeros=zeros if first else (zeros[1], zeros[0]),
+    )
 
 
 def plane_of_plate(values: Values, key: str, *, frame: Motion | None = None, lows: tuple[float, float] | None = None) -> OnPlane:

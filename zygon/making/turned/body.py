@@ -20,7 +20,7 @@ from zygon.memo import digest as digest_of
 from zygon.owner import edge_id
 from zygon.tolerance import CONTACT, DISPLAY_SAGITTA
 
-__all__ = ["Along", "Cross", "Flats", "Teeth", "TurnedBody"]
+__all__ = ["FINE", "Along", "Cross", "Flats", "Teeth", "TurnedBody"]
 
 #: Chords round it, and of its rounds (mm).
 ROUND, FINE = 96, 0.01
@@ -93,6 +93,8 @@ class TurnedBody:
     steps: tuple[tuple[float, float | None, float, float], ...] = ()
     #: how much of an end, 'a' or 'b', is riveted over once it is in its place (mm)
     riveted: tuple[tuple[str, float], ...] = ()
+    #: its half-profile is drawn freely, so that its steps are only what that comes to
+    drawn: bool = False
     empty: bool = False
     layered: bool = False
 

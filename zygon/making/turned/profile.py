@@ -11,15 +11,19 @@ from zygon.design.pointer import pointer
 from zygon.geometry.contour import Contour
 from zygon.geometry.frame import AXES
 from zygon.geometry.motion import Motion
+from zygon.making.datums.drawings import drawn_on, says_how_far, solved_again
+from zygon.making.datums.on_plane import plane_of
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
-from zygon.making.turned.body import Along, Cross, Flats, Teeth, TurnedBody
-from zygon.measure.display import format_length
+from zygon.making.result.fault import Fault, Mend
+from zygon.making.turned.body import FINE, Along, Cross, Flats, Teeth, TurnedBody
+from zygon.making.turned.drawn import NotTurned, half_profile, plane_in_room
+from zygon.measure.display import exact_length, format_length
 from zygon.measure.quantity import Kind
 from zygon.owner import edge_id
-from zygon.tolerance import CONTACT, WITHIN
+from zygon.tolerance import CONTACT, SEEN, WITHIN
 
-__all__ = ["turned_bodies"]
+__all__ = ["profile_of_steps", "turned_bodies"]
 
 #: A quarter round seen from inside the material, as a bulge.
 QUARTER = math.tan(math.pi / 8)
@@ -59,6 +63,15 @@ def turned_bodies(values: Values) -> dict[str, tuple[TurnedBody, Motion]]:
     return found
 
 
+def profile_of_steps(values: Values, key: str, length: float) -> Contour | None:
+    """The half-profile of a part's steps in (r, w), closed along the axis and counter-clockwise; None where they cannot be turned."""
+    known = len(values.faults)
+    turned = _Turned(values, key, length)
+    body = turned.body()
+    del values.faults[known:]
+    return body.profile if body else None
+
+
 class _Turned:
     """One part at work: its entries are read, what is wrong is said at them."""
 
@@ -71,6 +84,7 @@ class _Turned:
         self.scope = EntryScope(values, stock=record.stock)
         self.most = values.thickness_of(key) / 2
         self.steps: list[_Step] = []
+        self.drawing = record.drawing
         self.fine = True
 
     def read(self, of: object, where: str, field: str, kind: Kind = "length") -> float:
@@ -87,14 +101,81 @@ class _Turned:
 
     def body(self) -> TurnedBody | None:
         """The part; None where its profile cannot be."""
-        self.steps = self._steps()
+        drawn = self._drawn() if self.drawing is not None else None
+        self.steps = self._steps_of(drawn) if drawn else [] if self.drawing is not None else self._steps()
         if not self.fine:
             return None
-        profile, teeth = self._profile(), self._teeth()
+        profile, teeth = drawn or self._profile(), () if drawn else self._teeth()
         bores, flats, cross = self._bores(), self._flats(), self._cross()
         steps = tuple((s.first, None if s.first == s.last else s.last, s.low, s.high) for s in self.steps)
         riveted = self._riveted()
-        return TurnedBody(profile, bores, flats, cross, teeth, steps, riveted) if self.fine else None
+        return TurnedBody(profile, bores, flats, cross, teeth, steps, riveted, drawn=drawn is not None) if self.fine else None
+
+    def _drawn(self) -> Contour | None:
+        """The half-profile that is drawn, in (r, w); what is wrong with it is said."""
+        assert self.drawing is not None
+        v, where = self.values, pointer("parts", self.key, "drawing")
+        found = v.drawings.get(self.key)
+        if found is None or solved_again(v, self.key):
+            found = drawn_on(v, plane_in_room(v, self.key), self.drawing, where, "outline", holes=lambda _: None)
+        try:
+            profile = half_profile(found.loops, along=plane_of(v, self.key).zeros.index("its end A"))
+            self._fits(profile)
+        except NotTurned as error:
+            self.fine = False
+            entry = where + (pointer("curves", error.curve) if error.curve else "")
+            v.faults.append(
+                Fault(
+                    "bad_profile",
+                    f"{self.name}: {error.message}",
+                    error.rule,
+                    part=self.key,
+                    owner="outline",
+                    entry=entry,
+                    mends=self._mends(error),
+                )
+            )
+            return None
+        return profile
+
+    def _fits(self, profile: Contour) -> None:
+        """Says where a half-profile does not reach from end to end, or is wider than what it is turned from. Raises NotTurned."""
+        display, (_, low, widest, high) = self.values.document.display, profile.bounds
+        if abs(low) > SEEN or abs(high - self.length) > SEEN:
+            long = format_length(self.length, display)
+            where = f"reaches from {format_length(low, display)} to {format_length(high, display)} along its axis"
+            raise NotTurned(
+                f"its profile {where}, and it is {long} long",
+                "a profile that reaches from end A to end B",
+                long=high if abs(low) <= SEEN else 0.0,
+            )
+        if widest > self.most + SEEN:
+            rule = f"at most the {format_length(2 * self.most, display)} that it is turned from"
+            raise NotTurned(f"its profile is {format_length(2 * widest, display)} across", rule)
+
+    def _mends(self, error: NotTurned) -> tuple[Mend, ...]:
+        record = self.values.boards[self.key]
+        assert is_turned(record)
+        if not error.long or says_how_far(record, record.axis):
+            return ()
+        low, at = record.span.low, pointer("parts", self.key, "span", "high")
+        shown = format_length(error.long, self.values.document.display)
+        to = {"text": f"({low.text}) + {exact_length(error.long, low.unit)}", "unit": low.unit}
+        follow = {"text": f"({low.text}) + drawn", "unit": low.unit}
+        return (
+            Mend(f"Make it {shown} long", [{"op": "replace", "path": at, "value": to}]),
+            Mend("Let it be as long as is drawn", [{"op": "replace", "path": at, "value": follow}]),
+        )
+
+    @staticmethod
+    def _steps_of(profile: Contour) -> list[_Step]:
+        """What a drawn half-profile comes to as lengths of one diameter and tapers; what is rounded as many short tapers."""
+        ring = profile.flatten(FINE).tolist()
+        found = []
+        for (r, w), (to, high) in zip(ring, [*ring[1:], ring[0]], strict=True):
+            if high - w > WITHIN and max(r, to) > WITHIN:  # outside it runs from A to B
+                found.append(_Step("", w, high, r, to, 0.0, 0.0))
+        return sorted(found, key=lambda s: (s.low, -s.first))
 
     def _riveted(self) -> tuple[tuple[str, float], ...]:
         """What is riveted over, of the step at that end."""

@@ -173,4 +173,4 @@ def test_a_profile_keeps_a_gap_to_a_tube_and_follows_it():
     up = solid(moved.parts["p"]).vertices
     assert {round(x, 4) for x in up[up[:, 2] > 10][:, 0]} == {208.0, 209.0}
     gone = edited(wide, ("", [{"op": "remove", "path": "/parts/tube"}]))
-    assert [f.code for f in gone.faults] == ["lost_reference"]
+    assert "lost_reference" in [f.code for f in gone.faults]
