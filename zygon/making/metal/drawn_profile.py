@@ -108,7 +108,7 @@ def profile_plane(values: Values, blank: Blank, edge: Edge, flange: DrawnProfile
     record = blank.record
     frame = None if values.still else blank.place
     zeros = ("its edge", "its face") if abs(float(out @ x)) > 0.5 else ("its face", "its edge")
-    on = OnPlane(record.name, blank.key, record.stock, record.group, (ways[0], ways[1]), (lows[0], lows[1]), frame, zeros)
+    on = OnPlane(record.name, blank.key, record.stock, record.group, (ways[0], ways[1]), (lows[0], lows[1]), frame, zeros=zeros)
     return ProfilePlane(on, of_rows(rows), (float(out @ x), float(out @ y)), (float(up @ x), float(up @ y)))
 
 
