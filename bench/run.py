@@ -25,12 +25,12 @@ from zygon.check.overlap import overlap_faults
 from zygon.check.run import check
 from zygon.design.document import Document
 from zygon.design.draft import Draft
-from zygon.design.drawing import Drawing, DrawnPoint
 from zygon.design.examples import brood_box, example
 from zygon.design.examples.hive import hive
 from zygon.design.examples.hive_floor import hive_floor
 from zygon.design.patch import patched
 from zygon.drawing.solver import solve_drawing
+from zygon.drawn.drawing import Drawing, DrawnPoint
 from zygon.edits.connectors import add_connectors
 from zygon.exchange.read import read_regions
 from zygon.geometry.boolean import Region

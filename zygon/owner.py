@@ -1,7 +1,7 @@
 """Owner ids: what a contour, a cut, a value or a problem belongs to, and what a copy is of, as one text. They are made and read here alone.
 
 ``joint:KEY``, ``bore:KEY``, ``copy:KEY``, ``group:KEY``, ``part:KEY``, ``size:KEY``, ``clearance:KEY``, ``edge:WORD``; ``feature:PART:KEY``, of what is cut
-into a flange ``feature:PART:FLANGE.KEY``; ``flange:PART:KEY``, ``bend:PART:KEY``; ``hole:PART:KEY`` in a member.
+into a flange ``feature:PART:FLANGE.KEY``; ``flange:PART:KEY``, ``bend:PART:KEY``; ``hole:PART:KEY`` in a member; ``stock:KEY``, ``frame:KEY``, on which something is drawn.
 """
 
 from __future__ import annotations
@@ -17,6 +17,7 @@ __all__ = [
     "edge_id",
     "feature_id",
     "flange_id",
+    "frame_id",
     "group_id",
     "hole_id",
     "is_of",
@@ -24,6 +25,7 @@ __all__ = [
     "part_id",
     "read_owner",
     "size_id",
+    "stock_id",
 ]
 
 _OF_A_PART = ("feature", "flange", "bend", "hole")
@@ -91,6 +93,16 @@ def part_id(key: str) -> str:
 def group_id(key: str) -> str:
     """A group, as what is copied."""
     return f"group:{key}"
+
+
+def stock_id(key: str) -> str:
+    """A stock, as what is drawn on."""
+    return f"stock:{key}"
+
+
+def frame_id(key: str) -> str:
+    """A frame, as what is drawn on."""
+    return f"frame:{key}"
 
 
 def copy_id(key: str) -> str:

@@ -9,7 +9,7 @@ from typing import TypeVar
 
 from ninja.files import UploadedFile
 
-from zygon.design.limits import MAX_UPLOAD_BYTES
+from zygon.limits import MAX_UPLOAD_BYTES
 from zygon_server.apart import apart
 from zygon_server.errors import Refused
 

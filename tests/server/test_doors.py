@@ -10,8 +10,8 @@ from zygon_server.designs import service as designs
 from zygon_server.errors import NotAllowed, NotFound, Refused, ServerError, Stale
 
 from tests.server.conftest import Api
-from zygon.design.limits import MAX_UPLOAD_BYTES
 from zygon.design.starters import starter
+from zygon.limits import MAX_UPLOAD_BYTES
 
 
 @pytest.fixture

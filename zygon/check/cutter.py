@@ -9,12 +9,12 @@ import shapely
 from zygon.check.called import called
 from zygon.cut.kerf import NarrowPlace, by_hand_of, compensated, kerf_of
 from zygon.design.document import Document
-from zygon.design.limits import MAX_BIT
 from zygon.design.parts.kinds import is_plate
 from zygon.design.pointer import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour
+from zygon.limits import MAX_BIT
 from zygon.making.flats.flat import turned_over
 from zygon.making.result.built import Built, FlatPart
 from zygon.making.result.fault import Fault, Mend

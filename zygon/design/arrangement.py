@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pydantic import Field
 
-from zygon.design.limits import MAX_NEST_PARTS
+from zygon.limits import MAX_NEST_PARTS
 from zygon.measure.entry import Record
 
 __all__ = ["ArrangedSheet", "Arrangement", "Placed"]

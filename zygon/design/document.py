@@ -16,18 +16,6 @@ from zygon.design.frames import LineFrame
 from zygon.design.hardware import HardwareList
 from zygon.design.joints import BOARD_JOINTS, MEMBER_JOINTS, Joint
 from zygon.design.layout import Clearance, Copy, Group, MirrorCopy, Place, Turn, origin_of
-from zygon.design.limits import (
-    MAX_BORES,
-    MAX_COPY_RECORDS,
-    MAX_FRAMES,
-    MAX_GROUPS,
-    MAX_JOINTS,
-    MAX_MOVES,
-    MAX_PARTS,
-    MAX_POSITIONS,
-    MAX_SIZES,
-    MAX_TIES,
-)
 from zygon.design.movement import Move, Position, Tie
 from zygon.design.outlines import Traced
 from zygon.design.parts.connector import Connector
@@ -51,6 +39,18 @@ from zygon.design.parts.placed import Work
 from zygon.design.test_pieces import TestPiece
 from zygon.errors import DocumentError
 from zygon.geometry.frame import FACES, frame_of
+from zygon.limits import (
+    MAX_BORES,
+    MAX_COPY_RECORDS,
+    MAX_FRAMES,
+    MAX_GROUPS,
+    MAX_JOINTS,
+    MAX_MOVES,
+    MAX_PARTS,
+    MAX_POSITIONS,
+    MAX_SIZES,
+    MAX_TIES,
+)
 from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 from zygon.measure.units import name_fault

@@ -1,6 +1,7 @@
 """Where a document keeps its drawings, each by what it is drawn on and the key of what of that is drawn.
 
-On a part '' is its outline, or its half-profile where it is turned; a feature's key is a shape; a flange's id its profile.
+On a part '' is its outline, or its half-profile where it is turned; a feature's key is a shape; a flange's id its profile. On a bar's stock, by
+its id, '' is its section.
 """
 
 from __future__ import annotations
@@ -8,15 +9,15 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import TYPE_CHECKING, Any, NamedTuple
 
-from zygon.design.drawing import Drawing
 from zygon.design.outlines import drawing_in, drawing_of
 from zygon.design.pointer import pointer
-from zygon.owner import flange_id, is_of, read_owner
+from zygon.drawn.drawing import Drawing
+from zygon.owner import flange_id, is_of, read_owner, stock_id
 
 if TYPE_CHECKING:
     from zygon.design.document import Document
 
-__all__ = ["DrawnIn", "drawing_at", "drawings_in", "own_path"]
+__all__ = ["DrawnIn", "drawing_at", "drawings_in", "drawn_on_what", "own_path"]
 
 
 class DrawnIn(NamedTuple):
@@ -43,16 +44,28 @@ def drawings_in(document: Document) -> Iterator[DrawnIn]:
             if bent.kind == "drawn":
                 where = pointer("parts", key, "folding", "flanges", flange, "drawing")
                 yield DrawnIn(key, flange_id(key, flange), where, bent.drawing, part.name)
+    for stock, bar in document.stocks.items():
+        if (section := drawing_of(bar)) is not None:
+            yield DrawnIn(stock_id(stock), "", pointer("stocks", stock, "drawing"), section, bar.name)
 
 
-def own_path(part: Any) -> tuple[str, ...]:
-    """The steps from a part to the drawing that it is itself."""
-    return ("outline", "drawing") if hasattr(part, "outline") else ("drawing",)
+def own_path(record: Any) -> tuple[str, ...]:
+    """The steps from what is drawn on to the drawing that it is itself."""
+    return ("outline", "drawing") if hasattr(record, "outline") else ("drawing",)
+
+
+def drawn_on_what(document: Document, part: str) -> tuple[Any, str]:
+    """The record of what is drawn on, a part or what its id names, and its pointer; None where there is none."""
+    for kind, records in (("stock", document.stocks),):
+        if is_of(part, kind):
+            key = read_owner(part).key
+            return records.get(key), pointer(f"{kind}s", key)
+    return document.parts.get(part), pointer("parts", part)
 
 
 def drawing_at(document: Document, part: str, feature: str = "") -> DrawnIn | None:
     """One of them; None where there is none."""
-    record = document.parts.get(part)
+    record, where = drawn_on_what(document, part)
     found = drawing_in(record, feature)
     if record is None or found is None:
         return None
@@ -60,4 +73,4 @@ def drawing_at(document: Document, part: str, feature: str = "") -> DrawnIn | No
     if feature:
         flange = is_of(feature, "flange")
         steps = ("folding", "flanges", read_owner(feature).key, "drawing") if flange else ("features", feature, "drawing")
-    return DrawnIn(part, feature, pointer("parts", part, *steps), found, record.name)
+    return DrawnIn(part, feature, where + pointer(*steps), found, record.name)

@@ -6,10 +6,10 @@ from typing import Annotated, Any, ClassVar, Literal, get_args
 
 from pydantic import Field
 
-from zygon.design.drawing import Drawing, DrawnCircle, DrawnPoint
 from zygon.design.hardware import HardwareSet
 from zygon.design.layout import AXIS_WORDS
-from zygon.design.limits import MAX_COPIES
+from zygon.drawn.drawing import Drawing, DrawnCircle, DrawnPoint
+from zygon.limits import MAX_COPIES
 from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 

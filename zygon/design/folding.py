@@ -6,11 +6,12 @@ from typing import Annotated, Any, ClassVar, Literal, get_args
 
 from pydantic import Field
 
-from zygon.design.drawing import Drawing
 from zygon.design.features import Feature
-from zygon.design.limits import MAX_FLANGES
+from zygon.drawn.drawing import Drawing
+from zygon.limits import MAX_FLANGES
 from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
+from zygon.measure.key import Key
 
 __all__ = [
     "CUT_EDGES",
@@ -32,7 +33,7 @@ __all__ = [
     "Split",
 ]
 
-Key = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,40}$")]
+
 _SIDE = "(left|right|front|back|bottom|top)"
 #: Edges of the plate by their face words ('left', of several 'left_2', of one that slants 'left-front'), of a half also those at which it was cut; of a
 #: flange its far edge and its two sides.

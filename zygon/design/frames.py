@@ -6,9 +6,9 @@ from typing import Literal
 
 from pydantic import Field
 
-from zygon.design.limits import MAX_FRAME_LINES, MAX_FRAME_POINTS
 from zygon.design.parts.listed import Key
 from zygon.design.parts.placed import Axis
+from zygon.limits import MAX_FRAME_LINES, MAX_FRAME_POINTS
 from zygon.measure.entry import Entry, Record
 
 __all__ = ["FrameLine", "FramePoint", "LineFrame"]

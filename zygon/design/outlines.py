@@ -6,7 +6,7 @@ from typing import Annotated, Any, ClassVar, Literal, get_args
 
 from pydantic import Field
 
-from zygon.design.drawing import Drawing
+from zygon.drawn.drawing import Drawing
 from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 from zygon.owner import is_of, read_owner

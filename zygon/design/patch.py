@@ -8,10 +8,10 @@ import jsonpatch
 import jsonpointer
 
 from zygon.design.document import SCHEMA, Document, parse_document
-from zygon.design.limits import MAX_DOCUMENT_BYTES, MAX_PATCH_OPERATIONS
 from zygon.design.text import cleaned, printable
 from zygon.design.upgrade import upgraded
 from zygon.errors import PatchError
+from zygon.limits import MAX_DOCUMENT_BYTES, MAX_PATCH_OPERATIONS
 
 __all__ = ["Patch", "apply_patch", "difference", "patched", "touched"]
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Collection
 
-from zygon.design.drawing import Drawing, Reference, Relation
+from zygon.drawn.drawing import Drawing, Reference, Relation
 
 __all__ = ["anchored"]
 

@@ -13,8 +13,8 @@ from collections.abc import Mapping, Sequence
 import numpy as np
 from scipy.sparse import csr_matrix
 
-from zygon.design.drawing import DIMENSIONS, DrawnArc, Relation
 from zygon.drawing.unknowns import LineAt, PointAt, RoundAt, Unknowns
+from zygon.drawn.drawing import DIMENSIONS, DrawnArc, Relation
 from zygon.tolerance import TINY
 
 __all__ = ["Equations", "angle_between", "beside"]

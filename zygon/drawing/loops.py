@@ -10,8 +10,8 @@ import numpy as np
 import shapely
 from scipy.interpolate import CubicSpline
 
-from zygon.design.drawing import DrawnArc, DrawnCircle, DrawnLine, DrawnSpline, DrawnText
 from zygon.drawing.solver import Solved
+from zygon.drawn.drawing import DrawnArc, DrawnCircle, DrawnLine, DrawnSpline, DrawnText
 from zygon.geometry.boolean import to_polygons
 from zygon.geometry.contour import Contour, Point, circle
 from zygon.geometry.fitted import as_arcs

@@ -7,10 +7,10 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from zygon.design.drawing import Relation
 from zygon.drawing.equations import angle_between, beside
 from zygon.drawing.solver import Solved
 from zygon.drawing.unknowns import Unknowns
+from zygon.drawn.drawing import Relation
 
 __all__ = ["measured", "measures"]
 

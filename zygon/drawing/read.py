@@ -7,10 +7,10 @@ from pathlib import Path
 
 from pydantic import ValidationError
 
-from zygon.design.drawing import DIMENSIONS, Drawing
-from zygon.design.limits import MAX_UPLOAD_BYTES
 from zygon.drawing.figures import figure_fault
+from zygon.drawn.drawing import DIMENSIONS, Drawing
 from zygon.errors import DocumentError, ExpressionError, ImportFileError
+from zygon.limits import MAX_UPLOAD_BYTES
 from zygon.measure.evaluate import NoScope, evaluate
 
 __all__ = ["figures_alone", "read_drawing"]

@@ -11,11 +11,11 @@ from itertools import combinations
 
 import numpy as np
 
-from zygon.design.drawing import Drawing, DrawnArc, DrawnCircle, DrawnLine, Relation, RelationKind
 from zygon.drawing.equations import Equations
 from zygon.drawing.freedoms import DEPENDS, freedoms_of
 from zygon.drawing.solver import driving, solve_drawing
 from zygon.drawing.unknowns import Fast, Unknowns
+from zygon.drawn.drawing import Drawing, DrawnArc, DrawnCircle, DrawnLine, Relation, RelationKind
 
 __all__ = ["find_relations"]
 

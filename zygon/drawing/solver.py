@@ -16,9 +16,9 @@ from scipy.sparse import csr_matrix, identity
 from scipy.sparse.csgraph import connected_components
 from scipy.sparse.linalg import splu
 
-from zygon.design.drawing import Drawing, Relation
 from zygon.drawing.equations import Equations
 from zygon.drawing.unknowns import Fast, Unknowns
+from zygon.drawn.drawing import Drawing, Relation
 from zygon.patience import still_wanted
 from zygon.tolerance import EPS, SLACK, TINY, WITHIN
 
@@ -51,6 +51,8 @@ DAMPED = 1e-11
 #: While they are far from holding they are damped by what they lack, up to this share: rows that will depend on one another do so nearly before, and
 #: would fling the drawing away (Yamashita and Fukushima, 2001: so damped it still converges as fast where they do).
 SOFT = 0.01
+#: How much more a radius counts than a place: what is rounded stays as round as it is where something else can give way.
+ROUND = 100.0
 #: How much more a point that is pulled counts than one that is not.
 PULLED = 1e4
 #: How far beside where it lies a drawing is tried too, as a share of its extent, and the turn by which that differs from figure to figure.
@@ -190,6 +192,7 @@ def _to_hold(u: Unknowns, equations: Equations, x: np.ndarray, extent: float, ro
     shares = min(SHARES, max(1, math.ceil(steps)))
     home = x[: u.free].copy()
     even = np.ones(u.free)
+    even[list(u.radii.values())] = ROUND
     for k in range(1, shares + 1):
         left = lack * (1 - k / shares)
         x = _settle(equations, x, left, k / shares, home, even, extent, nearest=rounds[k == shares], tightened=rounds[2])

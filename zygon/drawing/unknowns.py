@@ -7,7 +7,7 @@ from collections.abc import Mapping
 
 import numpy as np
 
-from zygon.design.drawing import Drawing, DrawnArc, DrawnCircle, DrawnLine
+from zygon.drawn.drawing import Drawing, DrawnArc, DrawnCircle, DrawnLine
 
 __all__ = ["Fast", "Unknowns"]
 

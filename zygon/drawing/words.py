@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from zygon.design.drawing import DIMENSIONS, Drawing, DrawnText, Relation
+from zygon.drawn.drawing import DIMENSIONS, Drawing, DrawnText, Relation
 
 __all__ = ["relation_words", "thing_words"]
 

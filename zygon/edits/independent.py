@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from typing import Any
 
-from zygon.design.drawing import Drawing
 from zygon.design.features import Bore
 from zygon.design.layout_operations import fresh_key, fresh_name, remove_copy
 from zygon.design.parts.kinds import PlateKind, is_framed, is_hardware, is_plate
 from zygon.design.patch import Patch
 from zygon.design.pointer import pointer
+from zygon.drawn.drawing import Drawing
 from zygon.edits.askew_bores import askew_bores, is_askew
 from zygon.errors import DocumentError
 from zygon.geometry.frame import AXES, FACES, frame_of

@@ -12,14 +12,13 @@ from pydantic import Field
 from zygon.design import layout_operations as layout
 from zygon.design import operations as document_operations
 from zygon.design.drawers import place_drawer
-from zygon.design.drawing import RelationKind
-from zygon.design.limits import FARTHEST, MAX_PICTURE
 from zygon.design.parts.bought import Solid
 from zygon.design.parts.connector import Toward
 from zygon.design.parts.kinds import is_turned
 from zygon.design.patch import Patch
 from zygon.design.pointer import pointer
 from zygon.design.test_pieces import BendReading, KerfReading
+from zygon.drawn.drawing import RelationKind
 from zygon.edits import bend_strip, connectors, cut_tests, fittings, frames, moves, placing, sliding, stocks
 from zygon.edits.axles import place_axle, place_bore
 from zygon.edits.bent_from_table import bent_from_table
@@ -28,6 +27,7 @@ from zygon.edits.drawings import relate as drawn_relations
 from zygon.edits.drawings.backdrop import BackdropHow, lay_backdrop, place_backdrop
 from zygon.edits.drawings.begin import begin_outline
 from zygon.edits.drawings.begin_profile import begin_profile
+from zygon.edits.drawings.begin_section import begin_section
 from zygon.edits.drawings.begin_turned import begin_half_profile
 from zygon.edits.drawings.copies import beside, in_row, mirror_drawn
 from zygon.edits.drawings.corners import ease_corner
@@ -48,9 +48,11 @@ from zygon.edits.run_on import run_on
 from zygon.edits.split import Hold, split_part
 from zygon.errors import DocumentError
 from zygon.geometry.frame import Plane
+from zygon.limits import FARTHEST, MAX_PICTURE
 from zygon.making.asked.questions import middle_of
 from zygon.making.result.built import Built
 from zygon.measure.entry import Entry, Record
+from zygon.owner import is_of
 from zygon.stock.fit import FitName, ShaftFitName
 from zygon.stock.shelf import Shelf
 
@@ -705,12 +707,14 @@ class BentFromTable(Operation):
 
 
 class BeginOutline(Operation):
-    """A part's outline, or a turned part's half-profile, becomes a drawing as it is, with the relations that are seen in it."""
+    """A part's outline, a turned part's half-profile, or a bar's section by its stock's id becomes a drawing as it is, with the relations that are seen in it."""
 
     operation: Literal["begin_outline"]
     part: str
 
     def work(self, built: Built) -> Worked:
+        if is_of(self.part, "stock"):
+            return begin_section(built, self.part)
         turned = is_turned(built.document.parts.get(self.part))
         return (begin_half_profile if turned else begin_outline)(built, self.part)
 

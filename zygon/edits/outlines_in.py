@@ -8,13 +8,13 @@ from pydantic import BaseModel, Field
 
 from zygon.design.document import Document
 from zygon.design.layout_operations import fresh_key, fresh_name, next_order
-from zygon.design.limits import FARTHEST
 from zygon.design.outlines import Drawn
 from zygon.design.parts.kinds import PlateKind, is_plate
 from zygon.design.patch import Patch
 from zygon.design.pointer import pointer
 from zygon.errors import DocumentError
 from zygon.geometry.frame import frame_of
+from zygon.limits import FARTHEST
 from zygon.measure.display import exact_length
 from zygon.tolerance import EPS
 

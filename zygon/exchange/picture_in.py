@@ -10,8 +10,8 @@ from pathlib import Path
 import pypdfium2
 from PIL import Image, ImageOps, UnidentifiedImageError
 
-from zygon.design.limits import MAX_PICTURE
 from zygon.errors import ImportFileError
+from zygon.limits import MAX_PICTURE
 from zygon.measure.units import INCH
 
 __all__ = ["PictureIn", "read_picture"]

@@ -12,7 +12,6 @@ from pathlib import Path
 import numpy as np
 import shapely
 
-from zygon.design.limits import FARTHEST, MAX_CONTOURS, MAX_UPLOAD_BYTES, MAX_VERTICES
 from zygon.errors import ImportFileError
 from zygon.exchange.chain import LayeredRun, Run, chained
 from zygon.exchange.mended import Mended, once, with_arcs
@@ -20,6 +19,7 @@ from zygon.exchange.read_dxf import dxf_segments
 from zygon.exchange.read_svg import svg_segments
 from zygon.geometry.boolean import Region, to_polygons
 from zygon.geometry.contour import Contour, Point
+from zygon.limits import FARTHEST, MAX_CONTOURS, MAX_UPLOAD_BYTES, MAX_VERTICES
 
 __all__ = ["MEND", "FileOutlines", "Layer", "read_contours", "read_outlines", "read_regions"]
 

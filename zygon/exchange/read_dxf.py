@@ -12,10 +12,10 @@ import ezdxf
 from ezdxf import recover
 from ezdxf.entities import DXFEntity
 
-from zygon.design.limits import FARTHEST, MAX_VERTICES
 from zygon.errors import ImportFileError
 from zygon.exchange.chain import LayeredRun, Run
 from zygon.geometry.arc import bulge_from_angle
+from zygon.limits import FARTHEST, MAX_VERTICES
 from zygon.measure.units import INCH
 
 __all__ = ["dxf_segments"]

@@ -14,10 +14,10 @@ from xml.etree.ElementTree import Element
 
 from svgelements import SVG, Arc, Close, Group, Length, Line, Move, PathSegment, Shape, Use
 
-from zygon.design.limits import FARTHEST, MAX_VERTICES
 from zygon.errors import ImportFileError
 from zygon.exchange.chain import LayeredRun, Run
 from zygon.geometry.arc import bulge_from_angle
+from zygon.limits import FARTHEST, MAX_VERTICES
 from zygon.measure.units import INCH
 from zygon.tolerance import EPS, WITHIN
 

@@ -12,8 +12,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from zygon.design.limits import MAX_LENGTH
 from zygon.errors import NestError
+from zygon.limits import MAX_LENGTH
 from zygon.tolerance import EPS, TINY, WITHIN
 
 __all__ = ["Bar", "BarPlan", "Cut", "Pattern", "cut_bars"]

@@ -10,9 +10,9 @@ import math
 from dataclasses import dataclass, field
 from functools import cached_property
 
-from zygon.design.limits import MAX_NEST_PARTS
 from zygon.errors import NestError
 from zygon.geometry.boolean import Region
+from zygon.limits import MAX_NEST_PARTS
 
 __all__ = ["Layout", "NestSheet", "Offcut", "Placement", "Shape", "SheetLayout", "Task"]
 

@@ -8,8 +8,6 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from zygon.design.backdrop import Backdrop
-from zygon.design.drawing import DIMENSIONS, TAKES, Drawing, DrawnArc, DrawnCircle, DrawnLine, DrawnPoint, DrawnSpline, DrawnText, Relation
 from zygon.design.pointer import pointer
 from zygon.drawing.anchored import anchored
 from zygon.drawing.equations import beside
@@ -18,6 +16,8 @@ from zygon.drawing.loops import spline_arcs, text_outlines
 from zygon.drawing.measured import measured
 from zygon.drawing.solver import Solved, solve_drawing
 from zygon.drawing.words import relation_words, thing_words
+from zygon.drawn.backdrop import Backdrop
+from zygon.drawn.drawing import DIMENSIONS, TAKES, Drawing, DrawnArc, DrawnCircle, DrawnLine, DrawnPoint, DrawnSpline, DrawnText, Relation
 from zygon.errors import DocumentError
 from zygon.geometry.contour import Contour, circle
 from zygon.making.asked.drawings.of import place_of

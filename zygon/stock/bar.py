@@ -6,10 +6,11 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
+from zygon.drawn.drawing import Drawing
 from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 from zygon.stock.base import StockBase
-from zygon.stock.section import OPEN, SectionShape
+from zygon.stock.section import SectionShape
 
 __all__ = ["BarLength", "BarRemainder", "BarStock"]
 
@@ -23,8 +24,10 @@ SHAPES = {
     "angle": "angle",
     "channel": "channel",
     "tee": "tee",
+    "drawn": "drawn freely",
 }
-_WIDE = ("rectangle", *OPEN)
+_WIDE = ("rectangle", "angle", "channel", "tee")
+_SAID = tuple(s for s in SHAPES if s != "drawn")
 
 
 class BarLength(Record):
@@ -46,18 +49,19 @@ class BarRemainder(Record):
 
 
 class BarStock(StockBase):
-    """A bar, or with a wall a tube; its thickness is its diameter, its side, its height, or its size across flats. An angle's, a channel's or a tee's
+    """A bar, or with a wall a tube, or whatever is drawn; its thickness is its diameter, its side, its height, or its size across flats. An angle's, a channel's or a tee's
     wall is what its legs are thick."""
 
     title: ClassVar[str] = "Bar or tube"
 
     kind: Literal["bar"] = "bar"
     shape: SectionShape = asked("Section", "round", words=SHAPES, place=1)
-    nominal: Entry = asked("Across", note="diameter, side, height, or size across flats", place=2)
+    nominal: Entry = asked("Across", note="diameter, side, height, or size across flats", only={"shape": _SAID}, place=2)
     width: Entry | None = asked("Width", None, only={"shape": _WIDE}, blank="as its height", place=2)
     wall: Entry | None = asked(
         "Wall",
         None,
+        only={"shape": _SAID},
         note="of a tube; of an angle, channel or tee how thick its legs are",
         blank="solid; a tenth of its size where it is open",
         place=3,
@@ -65,7 +69,10 @@ class BarStock(StockBase):
     corner: Entry | None = asked(
         "Corner radius", None, note="outside; between the legs of what is open", only={"shape": ("square", *_WIDE)}, blank="sharp", place=3
     )
-    measured: Entry | None = asked("Measured", None, blank="caliper reading", place=4)
+    measured: Entry | None = asked("Measured", None, only={"shape": _SAID}, blank="caliper reading", place=4)
+    drawing: Drawing | None = Field(
+        default=None, description="its section where that is drawn freely: its outermost loop, with hollows; where it lies is of no account"
+    )
     metre: float | None = asked("Mass of a metre", None, suffix=" kg", step=0.1, blank="from the section", place=5, gt=0, le=1000)
     least_radius: Entry | None = asked(
         "Least bend", None, note="radius of the centre line on the shop's tool", blank="by its thickness", place=7

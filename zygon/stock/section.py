@@ -8,6 +8,7 @@ a tee's flange at the high v.
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Literal
@@ -19,13 +20,13 @@ from zygon.geometry.offset import OffsetError, offset
 from zygon.owner import edge_id
 from zygon.tolerance import EPS
 
-__all__ = ["OPEN", "Section", "SectionShape"]
+__all__ = ["OPEN", "Section", "SectionShape", "drawn_section"]
 
 #: No tube has a thinner wall (mm).
 LEAST_WALL = 0.1
-SectionShape = Literal["round", "square", "rectangle", "hexagon", "angle", "channel", "tee"]
-#: Those that enclose nothing.
-OPEN = ("angle", "channel", "tee")
+SectionShape = Literal["round", "square", "rectangle", "hexagon", "angle", "channel", "tee", "drawn"]
+#: Those that are more than an outline with a wall: they enclose nothing, or are drawn with whatever hollows they have.
+OPEN = ("angle", "channel", "tee", "drawn")
 #: The bulge of a rounded inner corner of 90 degrees.
 _HOLLOW = -math.tan(math.pi / 8)
 
@@ -45,6 +46,8 @@ class Section:
     wall: float = 0.0
     corner: float = 0.0
     flipped: bool = False
+    #: of one that is drawn: its outline and its hollows, about the middle of the box round it
+    drawn: Region | None = None
 
     def __post_init__(self) -> None:
         least = min(self.extents)
@@ -59,6 +62,8 @@ class Section:
             raise _refused("corner", self.corner, f"at most half of {least:g} mm across")
 
     def _check_open(self) -> None:
+        if self.shape == "drawn":
+            return
         wide, high = self.extents
         # what lies between its legs, or beside its stem
         rooms = {"angle": (wide, high), "channel": (wide, high / 2), "tee": (wide, high)}[self.shape]
@@ -82,7 +87,7 @@ class Section:
     @property
     def mirrored(self) -> Section:
         """Left for right across u; most are their own mirror image."""
-        return replace(self, flipped=not self.flipped) if self.shape in ("angle", "channel") else self
+        return replace(self, flipped=not self.flipped) if self.shape in ("angle", "channel", "drawn") else self
 
     @property
     def extents(self) -> tuple[float, float]:
@@ -94,6 +99,8 @@ class Section:
     @cached_property
     def region(self) -> Region:
         """Its outline, and the hole of a tube."""
+        if self.drawn is not None:
+            return self.drawn if not self.flipped else Region(_flipped(self.drawn.outer), tuple(_flipped(c) for c in self.drawn.inner))
         if self.open:
             return Region(self._opened(), ())
         inner = self._outline(self.wall) if self.wall else None
@@ -179,6 +186,20 @@ class Section:
     def mass(self, density: float) -> float:
         """Of a metre in kg, of a material of so many g/cm³."""
         return self.area * density / 1000
+
+
+def _flipped(contour: Contour) -> Contour:
+    """Left for right, wound as it was."""
+    return contour.moved(0.0, 0.0, mirrored=True)
+
+
+def drawn_section(outer: Contour, inner: Sequence[Contour]) -> Section:
+    """A section as it is drawn, wherever: about the middle of the box round it."""
+    x0, y0, x1, y1 = outer.bounds
+    du, dv = -(x0 + x1) / 2, -(y0 + y1) / 2
+    names = [(outer.wound(ccw=True), "round"), *((c.wound(ccw=False), "inside") for c in inner)]
+    outlines = [replace(c.moved(du, dv), owners=(edge_id(n),) * len(c.owners)) for c, n in names]
+    return Section("drawn", round(y1 - y0, 7), round(x1 - x0, 7), drawn=Region(outlines[0], tuple(outlines[1:])))
 
 
 def _refused(entry: str, value: float, rule: str) -> MemberError:

@@ -18,10 +18,10 @@ from zygon.check.moves import known_move_faults
 from zygon.check.problem import Problem
 from zygon.check.run import check
 from zygon.design.document import SCHEMA, Document
-from zygon.design.limits import MAX_DOCUMENT_BYTES, MAX_PATCH_BYTES
 from zygon.design.patch import apply_patch, patched, touched
 from zygon.design.upgrade import as_schema, load, upgraded
 from zygon.design.used_stock import uncut, used_stock
+from zygon.limits import MAX_DOCUMENT_BYTES, MAX_PATCH_BYTES
 from zygon.making.pipeline import build
 from zygon.making.result.built import Built
 from zygon.memo import Memo, digest

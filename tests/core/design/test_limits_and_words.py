@@ -5,7 +5,8 @@ import copy
 import pytest
 
 from tests.core.figures import compared, condensed
-from zygon.design import arrangement, limits
+from zygon import limits
+from zygon.design import arrangement
 from zygon.design.examples import brood_box
 from zygon.design.forms import Forms, forms
 from zygon.design.patch import patched

@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 from typing import Any
 
-from zygon.design.drawing import DIMENSIONS, Drawing
 from zygon.drawing.solver import Solved, solve_drawing
+from zygon.drawn.drawing import DIMENSIONS, Drawing
 
 __all__ = ["drawing", "figures_of", "line", "solved"]
 

@@ -12,12 +12,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.drawing.figures import drawing, figures_of, solved
-from zygon.design.drawing import DIMENSIONS, TAKES, Drawing
 from zygon.drawing.equations import Equations
 from zygon.drawing.freedoms import freedoms_of
 from zygon.drawing.measured import measures
 from zygon.drawing.solver import driving, solve_drawing
 from zygon.drawing.unknowns import Unknowns
+from zygon.drawn.drawing import DIMENSIONS, TAKES, Drawing
 
 
 def by_differences(made: Drawing, figures: dict[str, float]) -> np.ndarray:

@@ -10,8 +10,8 @@ import pytest
 
 from tests.core.edits.test_drawings import drawn, plate
 from zygon.design.document import Document
-from zygon.design.drawing import DIMENSIONS, TAKES
 from zygon.design.patch import apply_patch, patched
+from zygon.drawn.drawing import DIMENSIONS, TAKES
 from zygon.edits.drawings.draw import FIGURES, PRESSES
 from zygon.edits.operations import OPERATIONS
 from zygon.errors import ZygonError

@@ -7,9 +7,9 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from zygon.design.limits import MAX_PICTURE
 from zygon.errors import ImportFileError
 from zygon.exchange.picture_in import read_picture
+from zygon.limits import MAX_PICTURE
 
 
 def sheet(wide, high, marks, size=3):

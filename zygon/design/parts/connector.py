@@ -7,10 +7,10 @@ from typing import Any, ClassVar, Literal
 
 from pydantic import Field
 
-from zygon.design.limits import MAX_SOCKETS
 from zygon.design.parts.bought import Solid
 from zygon.design.parts.listed import Key, Made
 from zygon.design.parts.placed import Axis, End, PlacedPart, Work
+from zygon.limits import MAX_SOCKETS
 from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 

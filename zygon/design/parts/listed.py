@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Literal
 
 from pydantic import Field
 
-from zygon.design.limits import MAX_QUANTITY
+from zygon.limits import MAX_QUANTITY
 from zygon.measure.entry import Record
+from zygon.measure.key import Key
 
 __all__ = ["CUT_HERE", "Key", "ListedPart", "Made"]
-
-Key = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,40}$")]
 
 
 #: How a part is made: cut or bent from a stock of the shop, turned or printed, or bought.

@@ -7,9 +7,9 @@ from typing import Any, ClassVar, Literal
 
 from pydantic import Field
 
-from zygon.design.limits import MAX_MEMBER_HOLES
 from zygon.design.parts.listed import Key, Made
 from zygon.design.parts.placed import Axis, End, PlacedPart, Work
+from zygon.limits import MAX_MEMBER_HOLES
 from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 

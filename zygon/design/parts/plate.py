@@ -7,11 +7,11 @@ from typing import Any, ClassVar, Literal
 from pydantic import Field
 
 from zygon.design.features import Feature, From
-from zygon.design.limits import MAX_FEATURES
 from zygon.design.outlines import Outline
 from zygon.design.parts.listed import Key
 from zygon.design.parts.placed import Axis, End, PlacedPart, Span
 from zygon.geometry.frame import FACES, Plane, frame_of
+from zygon.limits import MAX_FEATURES
 from zygon.measure.entry import Entry, Record
 
 __all__ = ["PlatePart", "Position"]

@@ -7,9 +7,9 @@ from typing import Any, ClassVar, Literal
 
 from pydantic import Field
 
-from zygon.design.drawing import Drawing
 from zygon.design.parts.listed import Key
 from zygon.design.parts.placed import Axis, End, PlacedPart, Span, Work, ends_along
+from zygon.drawn.drawing import Drawing
 from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 

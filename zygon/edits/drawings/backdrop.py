@@ -5,10 +5,10 @@ from __future__ import annotations
 import math
 from typing import Any, Literal
 
-from zygon.design.backdrop import Backdrop
-from zygon.design.limits import FARTHEST, MAX_PICTURE
 from zygon.design.patch import Patch
+from zygon.drawn.backdrop import Backdrop
 from zygon.edits.drawings.draft import PLACES, Draft, refused
+from zygon.limits import FARTHEST, MAX_PICTURE
 from zygon.making.datums.scope import EntryScope
 from zygon.making.result.built import Built
 from zygon.measure.entry import Entry

@@ -4,16 +4,16 @@ from __future__ import annotations
 
 import math
 
-from zygon.design.drawing import Curve, Drawing, DrawnArc, DrawnCircle, DrawnLine, DrawnPoint, Reference, Relation
-from zygon.design.limits import MAX_DRAWN_CURVES
 from zygon.design.outlines import Traced
 from zygon.design.parts.kinds import is_plate
 from zygon.design.patch import Patch
 from zygon.design.pointer import pointer
 from zygon.drawing.seen import find_relations
+from zygon.drawn.drawing import Curve, Drawing, DrawnArc, DrawnCircle, DrawnLine, DrawnPoint, Reference, Relation
 from zygon.errors import DocumentError
 from zygon.geometry.arc import arc_from_bulge
 from zygon.geometry.contour import Contour
+from zygon.limits import MAX_DRAWN_CURVES
 from zygon.making.asked.drawings.on_plate import OnPlate
 from zygon.making.result.built import Built
 from zygon.tolerance import CONTACT, SLACK

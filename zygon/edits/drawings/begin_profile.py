@@ -5,13 +5,13 @@ from __future__ import annotations
 import math
 from typing import Literal
 
-from zygon.design.drawing import Curve, Drawing, DrawnArc, DrawnLine, DrawnPoint, Reference, Relation
 from zygon.design.flange_words import flange_words
 from zygon.design.folding import DrawnProfile, Flange, Folding, Profile
 from zygon.design.layout_operations import fresh_key, next_order
 from zygon.design.parts.kinds import is_plate
 from zygon.design.patch import Patch
 from zygon.design.pointer import pointer
+from zygon.drawn.drawing import Curve, Drawing, DrawnArc, DrawnLine, DrawnPoint, Reference, Relation
 from zygon.errors import DocumentError
 from zygon.making.asked.drawings.on_flange import OnFlange
 from zygon.making.metal.drawn_profile import ProfilePlane

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 
-from zygon.design.drawing import Curve, Drawing, DrawnArc, DrawnLine, DrawnPoint, Reference, Relation
 from zygon.design.parts.kinds import is_turned
 from zygon.design.parts.turned import TurnedPart, TurnedStep
 from zygon.design.patch import Patch
 from zygon.design.pointer import pointer
 from zygon.drawing.seen import find_relations
+from zygon.drawn.drawing import Curve, Drawing, DrawnArc, DrawnLine, DrawnPoint, Reference, Relation
 from zygon.errors import DocumentError
 from zygon.geometry.arc import arc_from_bulge
 from zygon.geometry.contour import Contour

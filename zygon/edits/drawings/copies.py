@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 
-from zygon.design.drawing import Curve, DrawnArc, DrawnCircle, DrawnLine
-from zygon.design.limits import MAX_REPEATED
 from zygon.design.patch import Patch
+from zygon.drawn.drawing import Curve, DrawnArc, DrawnCircle, DrawnLine
 from zygon.edits.drawings.draft import Draft, refused
+from zygon.limits import MAX_REPEATED
 from zygon.making.datums.scope import EntryScope
 from zygon.making.result.built import Built
 from zygon.measure.entry import Entry

@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 from typing import Literal
 
-from zygon.design.drawing import DrawnLine
 from zygon.design.patch import Patch
+from zygon.drawn.drawing import DrawnLine
 from zygon.edits.drawings.draft import Draft, refused, way_of
 from zygon.making.result.built import Built
 from zygon.measure.entry import Entry

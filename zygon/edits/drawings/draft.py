@@ -7,9 +7,9 @@ from collections.abc import Iterable
 from typing import Any
 
 from zygon.design.document import Document
-from zygon.design.drawing import Curve, Drawing, DrawnArc, DrawnCircle, DrawnLine, DrawnPoint, Reference, Relation
 from zygon.design.layout_operations import fresh_key
 from zygon.design.patch import Patch
+from zygon.drawn.drawing import Curve, Drawing, DrawnArc, DrawnCircle, DrawnLine, DrawnPoint, Reference, Relation
 from zygon.errors import DocumentError
 from zygon.making.asked.drawings.of import place_of
 from zygon.making.asked.drawings.place import Place

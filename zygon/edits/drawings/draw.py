@@ -7,11 +7,11 @@ from typing import Any, Literal
 
 from pydantic import Field
 
-from zygon.design.drawing import DrawnArc, DrawnLine, DrawnSpline, DrawnText
-from zygon.design.limits import FARTHEST
 from zygon.design.patch import Patch
+from zygon.drawn.drawing import DrawnArc, DrawnLine, DrawnSpline, DrawnText
 from zygon.edits.drawings.draft import PLACES, Draft, refused, way_of
 from zygon.geometry.lettering import Font, missing_letter
+from zygon.limits import FARTHEST
 from zygon.making.datums.scope import EntryScope
 from zygon.making.result.built import Built
 from zygon.measure.entry import Entry, Record

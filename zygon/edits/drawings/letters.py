@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import math
 
-from zygon.design.drawing import DrawnText
 from zygon.design.patch import Patch
+from zygon.drawn.drawing import DrawnText
 from zygon.edits.drawings.draft import Draft, refused
 from zygon.edits.drawings.draw import lettered, tall
 from zygon.geometry.lettering import Font

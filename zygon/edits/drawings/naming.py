@@ -5,10 +5,10 @@ from __future__ import annotations
 import re
 
 from zygon.design.document import MirrorCopy
-from zygon.design.drawing import OWN_NAMES
 from zygon.design.operations import entries, face_called
 from zygon.design.patch import Patch
 from zygon.design.pointer import pointer
+from zygon.drawn.drawing import OWN_NAMES
 from zygon.edits.drawings.draft import refused
 from zygon.making.asked.drawings.of import place_of
 from zygon.making.result.built import Built

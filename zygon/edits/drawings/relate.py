@@ -6,7 +6,6 @@ import math
 from collections.abc import Mapping
 from dataclasses import replace
 
-from zygon.design.drawing import DIMENSIONS, TAKES, Drawing, DrawnPoint, Relation, RelationKind, fits
 from zygon.design.layout_operations import fresh_key, fresh_name, next_order
 from zygon.design.patch import Patch
 from zygon.design.pointer import pointer
@@ -16,6 +15,7 @@ from zygon.drawing.measured import measured
 from zygon.drawing.seen import find_relations
 from zygon.drawing.solver import solve_drawing
 from zygon.drawing.words import relation_words
+from zygon.drawn.drawing import DIMENSIONS, TAKES, Drawing, DrawnPoint, Relation, RelationKind, fits
 from zygon.edits.drawings.draft import PLACES, Draft, kept_as, refused
 from zygon.making.datums.drawings import fast_words
 from zygon.making.result.built import Built

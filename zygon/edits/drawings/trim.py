@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import math
 
-from zygon.design.drawing import Curve, DrawnArc, DrawnCircle, DrawnLine
 from zygon.design.patch import Patch
+from zygon.drawn.drawing import Curve, DrawnArc, DrawnCircle, DrawnLine
 from zygon.edits.drawings.draft import Draft, refused
 from zygon.making.result.built import Built
 from zygon.tolerance import CONTACT, EPS, SEEN

@@ -7,10 +7,10 @@ from collections.abc import Callable
 
 from zygon.design.document import scope_of
 from zygon.design.layout import GridCopy, MirrorCopy, RingCopy, RowCopy
-from zygon.design.limits import MAX_COPIES, MAX_INSTANCES
 from zygon.design.pointer import pointer
 from zygon.geometry.frame import AXES
 from zygon.geometry.motion import Motion, moving, three, turning
+from zygon.limits import MAX_COPIES, MAX_INSTANCES
 from zygon.making.blanks.originals import originals
 from zygon.making.datums.placing import handed_motion
 from zygon.making.datums.scope import EntryScope

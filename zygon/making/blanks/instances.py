@@ -10,10 +10,10 @@ from dataclasses import dataclass, field, replace
 from zygon.design.document import Document, scope_of
 from zygon.design.layout import MirrorCopy, origin_of
 from zygon.design.layout_operations import other_hand
-from zygon.design.limits import MAX_INSTANCES
 from zygon.design.pointer import pointer
 from zygon.geometry.frame import AXES
 from zygon.geometry.motion import IDENTITY, Motion, mirroring
+from zygon.limits import MAX_INSTANCES
 from zygon.making.blanks.copies import copy_motions
 from zygon.making.datums.ids import copy_plane
 from zygon.making.datums.placing import own_motion

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import TYPE_CHECKING
 
-from zygon.design.drawing import DIMENSIONS, Drawing, DrawnLine, DrawnSpline, DrawnText, Reference
 from zygon.design.drawn_in import own_path
 from zygon.design.outlines import drawing_in, drawing_of
 from zygon.design.parts.kinds import PlacedKind, is_plate
@@ -17,6 +16,7 @@ from zygon.drawing.loops import Loops, loops_of
 from zygon.drawing.measured import measured
 from zygon.drawing.solver import Clash, Solved, solve_drawing
 from zygon.drawing.words import relation_words, thing_words
+from zygon.drawn.drawing import DIMENSIONS, Drawing, DrawnLine, DrawnSpline, DrawnText, Reference
 from zygon.errors import ExpressionError
 from zygon.geometry.frame import AXES
 from zygon.geometry.motion import three

@@ -7,7 +7,6 @@ from functools import lru_cache
 from typing import Any
 
 from zygon.design.document import Document, Measured, MeasuredDrawn, mirrored_axes, scope_of
-from zygon.design.drawing import Drawing
 from zygon.design.entries import entries_of
 from zygon.design.flange_names import BESIDES, flange_called, flange_name, flanges_placed_together
 from zygon.design.frames import LineFrame
@@ -16,6 +15,7 @@ from zygon.design.outlines import drawing_in, drawing_of, gear_of
 from zygon.design.parts.kinds import PlacedKind, PlateKind, is_connector, is_hardware, is_member, is_placed, is_plate
 from zygon.design.parts.placed import End
 from zygon.design.pointer import pointer
+from zygon.drawn.drawing import Drawing
 from zygon.errors import ExpressionError
 from zygon.geometry.frame import AXES, FACES, across
 from zygon.making.datums.ids import (

@@ -9,19 +9,20 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from zygon.design.document import Document
-from zygon.design.limits import MAX_LENGTH, MIN_THICKNESS
 from zygon.design.outlines import drawing_of
 from zygon.design.parts.kinds import is_connector, is_hardware, is_member
 from zygon.design.pointer import pointer
-from zygon.errors import ExpressionError, MemberError
+from zygon.errors import ExpressionError
 from zygon.geometry.frame import AXES, FACES
 from zygon.geometry.motion import Motion, three
+from zygon.limits import MAX_LENGTH, MIN_THICKNESS
 from zygon.making.connector.seating import Seating
 from zygon.making.datums.connectors import Fitting, Reach, fitting_of, reaches_of, seating_of
 from zygon.making.datums.graph import naming_of
 from zygon.making.datums.ids import end_of, face_at, hardware_moved
 from zygon.making.datums.members import Lying, NoPlace, axis_of, box_of_member, lying_of
 from zygon.making.datums.scope import EntryScope, GaugeScope
+from zygon.making.datums.sections import section_of_stock
 from zygon.making.hardware.body import HardwareBody, body_of, stance_of
 from zygon.making.result.box import Box
 from zygon.making.result.fault import Fault, Mend
@@ -32,10 +33,9 @@ from zygon.measure.entry import Entry
 from zygon.measure.evaluate import NoScope, Scope, evaluate
 from zygon.measure.quantity import Kind
 from zygon.measure.syntax import mixed_numbers
-from zygon.stock.bar import BarStock
 from zygon.stock.fit import FitTable
 from zygon.stock.kinds import is_bar
-from zygon.stock.section import OPEN, Section
+from zygon.stock.section import Section
 from zygon.tolerance import CONTACT, EPS
 
 if TYPE_CHECKING:
@@ -93,7 +93,7 @@ class Values:
             if is_connector(part):
                 self.connectors_at.setdefault((part.frame, part.point), []).append(key)
         self.thicknesses = {k: self._thickness(k) for k in document.stocks}
-        self.sections = {k: self._section(k, s) for k, s in document.stocks.items() if is_bar(s)}
+        self.sections = {k: section_of_stock(self, k, s) for k, s in document.stocks.items() if is_bar(s)}
 
     def _thickness(self, key: str) -> float:
         stock = self.document.stocks[key]
@@ -113,26 +113,6 @@ class Values:
             )
             return 1.0
         return value
-
-    def _section(self, key: str, stock: BarStock) -> Section:
-        """What a bar looks like across; solid, and as wide as it is high, where what is said of it cannot be."""
-        height, sizes = self.thicknesses[key], dict[str, float]()
-        for field, entry in (("width", stock.width), ("wall", stock.wall), ("corner", stock.corner)):
-            if entry is not None:
-                sizes[field] = self.read(entry, pointer("stocks", key, field), "length", EntryScope(self, stock=key), fallback=0.0)
-        if stock.least_radius is not None:
-            self.read(stock.least_radius, pointer("stocks", key, "least_radius"), "length", EntryScope(self, stock=key))
-        width = sizes.get("width") or height
-        usual = min(width, height) / 10 if stock.shape in OPEN else 0.0
-        try:
-            return Section(stock.shape, height, width, sizes.get("wall", usual), sizes.get("corner", 0.0))
-        except MemberError as error:
-            value = format_length(sizes.get(error.entry, 0.0 if error.entry == "wall" else height))
-            self.fault_entry(
-                pointer("stocks", key, error.entry), "bad_value", f"{stock.name}: a {error.entry} of {value}", error.rule, value
-            )
-            shape = "rectangle" if stock.shape in OPEN else stock.shape
-            return Section(shape, height, max(width, MIN_THICKNESS))
 
     def drawn_along(self, key: str, axis: str) -> float:
         """How far a part's own drawing reaches along an axis, in mm. KeyError, with a sentence, where it does not."""

@@ -12,13 +12,13 @@ from shapely.geometry import LineString, Point, Polygon
 from shapely.ops import linemerge
 
 from zygon.design.features import Bore
-from zygon.design.limits import MAX_BORES_IN_ROWS
 from zygon.design.parts.kinds import is_hardware, is_rod, is_turned
 from zygon.design.pointer import pointer
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour, rectangle
 from zygon.geometry.frame import AXES
 from zygon.geometry.motion import IDENTITY, Motion, Vector, moving, three
+from zygon.limits import MAX_BORES_IN_ROWS
 from zygon.making.blanks.blank import Blank, blank_contours
 from zygon.making.blanks.instances import Instance
 from zygon.making.datums.members import Lying

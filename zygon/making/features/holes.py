@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 
-from zygon.design.drawing import Drawing, DrawnArc, DrawnCircle, DrawnLine
 from zygon.design.outlines import drawing_of
 from zygon.design.pointer import pointer
+from zygon.drawn.drawing import Drawing, DrawnArc, DrawnCircle, DrawnLine
 from zygon.geometry.motion import Motion
 from zygon.making.blanks.blank import Blank
 from zygon.making.blanks.instances import Instance

@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from zygon.design.limits import MAX_FIELD_HOLES, MAX_HOLES
 from zygon.geometry.contour import circle, rectangle
+from zygon.limits import MAX_FIELD_HOLES, MAX_HOLES
 from zygon.making.features.reader import Reader
 from zygon.making.result.operations import Cut, Operation
 from zygon.making.result.value import Value

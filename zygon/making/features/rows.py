@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from zygon.design.limits import MAX_REPEATED
 from zygon.geometry.frame import FACES
+from zygon.limits import MAX_REPEATED
 from zygon.making.features.perforation import counted
 from zygon.making.features.reader import Reader
 from zygon.making.result.operations import Cut, EdgeBore, Mark, Operation, Pocket

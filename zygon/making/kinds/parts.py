@@ -6,11 +6,11 @@ import math
 from collections.abc import Mapping
 
 from zygon.design.document import mirrored_axes
-from zygon.design.limits import MAX_BIT
 from zygon.design.parts.kinds import PlacedKind, is_placed
 from zygon.design.pointer import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.motion import Motion
+from zygon.limits import MAX_BIT
 from zygon.making.blanks.blank import Blank
 from zygon.making.blanks.instances import Instance
 from zygon.making.datums.values import Values

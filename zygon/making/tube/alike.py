@@ -13,7 +13,7 @@ from zygon.making.tube.cuts import SideCut
 from zygon.making.tube.tips import Tip
 from zygon.memo import Memo, digest
 from zygon.stock.section import Section
-from zygon.tolerance import SEEN, SLACK
+from zygon.tolerance import SAGITTA, SEEN, SLACK
 
 __all__ = ["signature"]
 
@@ -45,10 +45,17 @@ def _least(body: MemberBody, *, mirrored: bool) -> str:
 @lru_cache(maxsize=256)
 def _onto(section: Section, flip: float) -> list[float]:
     """The quarter turns, in radians, by which the section that is not flipped comes to lie on this one, its degrees run the same way or the other."""
-    plain = np.array(replace(section, flipped=False).region.outer.points) * (1.0, flip)
-    own = _places(np.array(section.region.outer.points))
+    plain = _corners(replace(section, flipped=False)) * (1.0, flip)
+    own = _places(_corners(section))
     turns = (k * np.pi / 2 for k in range(4))
     return [t for t in turns if _places(plain @ ((np.cos(t), np.sin(t)), (-np.sin(t), np.cos(t)))) == own]
+
+
+def _corners(section: Section) -> np.ndarray:
+    """Its corners; of one that is drawn all places of its outline and its hollows, since arcs may differ where corners do not."""
+    if section.drawn is None:
+        return np.array(section.region.outer.points)
+    return np.vstack([c.flatten(SAGITTA) for c in (section.region.outer, *section.region.inner)])
 
 
 def _places(points: np.ndarray) -> set[tuple[int, ...]]:

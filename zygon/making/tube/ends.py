@@ -258,6 +258,8 @@ def _is_real(section: Section, nx: float, ny: float) -> bool:
     across = 0 if abs(nx) > abs(ny) else 1
     sign, far = (1 if (nx, ny)[across] > 0 else -1), section.extents[across] / 2
     there = [p for p in section.region.outer.points if abs(p[across] * sign - far) <= CONTACT]
+    if len(there) < 2:  # a round or a point stands out there
+        return False
     reach = max(p[1 - across] for p in there) - min(p[1 - across] for p in there)
     # a web, flange or leg takes all of the side and has no corner between; the tips of two flanges have
     return reach > section.extents[1 - across] - CONTACT and len(there) == 2

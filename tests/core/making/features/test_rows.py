@@ -6,7 +6,7 @@ import pytest
 
 from zygon.design.draft import Draft
 from zygon.design.features import FEATURE_RECORDS
-from zygon.design.limits import MAX_REPEATED
+from zygon.limits import MAX_REPEATED
 from zygon.making.pipeline import build
 
 WIDE, HIGH = 300.0, 200.0

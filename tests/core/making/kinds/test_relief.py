@@ -3,7 +3,7 @@
 import pytest
 
 from tests.core.making.joints.pairs import pair
-from zygon.design.limits import MAX_BIT
+from zygon.limits import MAX_BIT
 from zygon.making.datums.solving import solve
 from zygon.making.kinds.parts import _relief
 

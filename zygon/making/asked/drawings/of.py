@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from zygon.design.document import Document
-from zygon.design.drawing import Drawing
 from zygon.design.parts.kinds import is_turned
+from zygon.drawn.drawing import Drawing
 from zygon.errors import DocumentError
 from zygon.making.asked.drawings.on_flange import OnFlange
 from zygon.making.asked.drawings.on_plate import OnPlate
+from zygon.making.asked.drawings.on_stock import OnStock
 from zygon.making.asked.drawings.on_turned import OnTurned
 from zygon.making.asked.drawings.place import Place
 from zygon.owner import is_of
@@ -17,8 +18,15 @@ __all__ = ["place_of"]
 
 def place_of(document: Document, part: str, feature: str = "") -> tuple[Place, Drawing]:
     """Where a drawing is, and the drawing. Raises DocumentError where there is none."""
-    kind = OnFlange if is_of(feature, "flange") else OnTurned if is_turned(document.parts.get(part)) else OnPlate
-    place: Place = kind(document, part, feature)
+    place = _kind(document, part, feature)(document, part, feature)
     if place.drawing is None:
-        raise DocumentError(f"{place.name} is not drawn freely", entry="part", value=part, rule="an outline drawn freely")
+        raise DocumentError(f"{place.name} is not drawn freely", entry="part", value=part, rule="what is drawn freely")
     return place, place.drawing
+
+
+def _kind(document: Document, part: str, feature: str) -> type[Place]:
+    if is_of(part, "stock"):
+        return OnStock
+    if is_of(feature, "flange"):
+        return OnFlange
+    return OnTurned if is_turned(document.parts.get(part)) else OnPlate

@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from zygon.design.document import Document
-from zygon.design.drawing import Reference
 from zygon.design.features import ShapeFeature
 from zygon.design.outlines import drawing_of
 from zygon.design.parts.kinds import is_plate
 from zygon.design.pointer import pointer
 from zygon.drawing.words import thing_words
+from zygon.drawn.drawing import Reference
 from zygon.errors import DocumentError
 from zygon.geometry.frame import FACES
 from zygon.making.asked.drawings.place import Candidate, Pair, Place

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from zygon.design.document import Document
-from zygon.design.drawing import Drawing, Reference
+from zygon.drawn.drawing import Drawing, Reference
 from zygon.geometry.motion import Motion
 from zygon.making.asked.questions import Meeting
 from zygon.making.datums.drawings import Drawn, Holes, drawn_on

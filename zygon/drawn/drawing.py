@@ -10,10 +10,10 @@ from typing import Annotated, Any, ClassVar, Literal
 
 from pydantic import Field
 
-from zygon.design.backdrop import Backdrop
-from zygon.design.limits import FARTHEST, MAX_DRAWN_CURVES, MAX_DRAWN_POINTS, MAX_DRAWN_REFERENCES, MAX_DRAWN_RELATIONS
-from zygon.design.parts.listed import Key
+from zygon.drawn.backdrop import Backdrop
+from zygon.limits import FARTHEST, MAX_DRAWN_CURVES, MAX_DRAWN_POINTS, MAX_DRAWN_REFERENCES, MAX_DRAWN_RELATIONS
 from zygon.measure.entry import Entry, Record
+from zygon.measure.key import Key
 from zygon.measure.quantity import Kind
 from zygon.owner import part_id
 

@@ -6,7 +6,7 @@ from typing import Annotated
 
 from pydantic import Field
 
-from zygon.design.limits import FARTHEST, MAX_PICTURE
+from zygon.limits import FARTHEST, MAX_PICTURE
 from zygon.measure.entry import Record
 
 __all__ = ["Backdrop"]

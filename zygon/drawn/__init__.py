@@ -1,0 +1,1 @@
+"""What drawings are kept as: records, which parts and bars have."""
