@@ -1,7 +1,7 @@
 """Where a document keeps its drawings, each by what it is drawn on and the key of what of that is drawn.
 
 On a part '' is its outline, or its half-profile where it is turned; a feature's key is a shape; a flange's id its profile. On a bar's stock, by
-its id, '' is its section.
+its id, '' is its section; on a frame, by its id, the path that its members lie on.
 """
 
 from __future__ import annotations
@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING, Any, NamedTuple
 from zygon.design.outlines import drawing_in, drawing_of
 from zygon.design.pointer import pointer
 from zygon.drawn.drawing import Drawing
-from zygon.owner import flange_id, is_of, read_owner, stock_id
+from zygon.owner import flange_id, frame_id, is_of, read_owner, stock_id
 
 if TYPE_CHECKING:
     from zygon.design.document import Document
@@ -44,6 +44,9 @@ def drawings_in(document: Document) -> Iterator[DrawnIn]:
             if bent.kind == "drawn":
                 where = pointer("parts", key, "folding", "flanges", flange, "drawing")
                 yield DrawnIn(key, flange_id(key, flange), where, bent.drawing, part.name)
+    for frame, path in document.frames.items():
+        if path.drawing is not None:
+            yield DrawnIn(frame_id(frame), "", pointer("frames", frame, "drawing"), path.drawing, path.name)
     for stock, bar in document.stocks.items():
         if (section := drawing_of(bar)) is not None:
             yield DrawnIn(stock_id(stock), "", pointer("stocks", stock, "drawing"), section, bar.name)
@@ -56,10 +59,11 @@ def own_path(record: Any) -> tuple[str, ...]:
 
 def drawn_on_what(document: Document, part: str) -> tuple[Any, str]:
     """The record of what is drawn on, a part or what its id names, and its pointer; None where there is none."""
-    for kind, records in (("stock", document.stocks),):
-        if is_of(part, kind):
-            key = read_owner(part).key
-            return records.get(key), pointer(f"{kind}s", key)
+    key = read_owner(part).key
+    if is_of(part, "stock"):
+        return document.stocks.get(key), pointer("stocks", key)
+    if is_of(part, "frame"):
+        return document.frames.get(key), pointer("frames", key)
     return document.parts.get(part), pointer("parts", part)
 
 

@@ -26,6 +26,7 @@ from zygon.edits.cranks import add_crank
 from zygon.edits.drawings import relate as drawn_relations
 from zygon.edits.drawings.backdrop import BackdropHow, lay_backdrop, place_backdrop
 from zygon.edits.drawings.begin import begin_outline
+from zygon.edits.drawings.begin_path import begin_path
 from zygon.edits.drawings.begin_profile import begin_profile
 from zygon.edits.drawings.begin_section import begin_section
 from zygon.edits.drawings.begin_turned import begin_half_profile
@@ -707,14 +708,14 @@ class BentFromTable(Operation):
 
 
 class BeginOutline(Operation):
-    """A part's outline, a turned part's half-profile, or a bar's section by its stock's id becomes a drawing as it is, with the relations that are seen in it."""
+    """A part's outline, a turned part's half-profile, a bar's section by its stock's id or a frame's path by its id becomes a drawing as it is, with the relations that are seen in it."""
 
     operation: Literal["begin_outline"]
     part: str
 
     def work(self, built: Built) -> Worked:
-        if is_of(self.part, "stock"):
-            return begin_section(built, self.part)
+        if is_of(self.part, "stock", "frame"):
+            return (begin_section if is_of(self.part, "stock") else begin_path)(built, self.part)
         turned = is_turned(built.document.parts.get(self.part))
         return (begin_half_profile if turned else begin_outline)(built, self.part)
 

@@ -196,7 +196,8 @@ class Draft:
             written = kept_as(drawn)
             if drawn.solved.holds:
                 break
-        return [{"op": "replace", "path": self.place.where, "value": written.model_dump(mode="json", exclude_none=True)}]
+        value = written.model_dump(mode="json", exclude_none=True)
+        return [{"op": "replace", "path": self.place.where, "value": value}, *self.place.beside(written)]
 
 
 def kept_as(drawn: Drawn) -> Drawing:

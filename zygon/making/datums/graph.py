@@ -17,7 +17,7 @@ from zygon.design.parts.placed import End
 from zygon.design.pointer import pointer
 from zygon.drawn.drawing import Drawing
 from zygon.errors import ExpressionError
-from zygon.geometry.frame import AXES, FACES, across
+from zygon.geometry.frame import AXES, FACES, across, frame_of
 from zygon.making.datums.ids import (
     connector_entry,
     copy_plane,
@@ -105,7 +105,7 @@ def datums_of(document: Document) -> dict[str, Datum]:
     """Every datum of a document by node id.
 
     'size:KEY', 'part:KEY:AXIS:low|high|at', 'turn:part|group:KEY:TURN:angle|AXIS', 'flange:PART:KEY', 'group:KEY:move:AXIS', 'copy:KEY:at',
-    'hardware:PART:moved', 'move:KEY:to', 'point:FRAME:KEY:AXIS|off', 'member:PART:turn|past_a|past_b|radius', 'connector:PART:SOCKET:FIELD' (of no socket what is said of all of it).
+    'hardware:PART:moved', 'move:KEY:to', 'point:FRAME:KEY:AXIS|off|drawn', 'member:PART:turn|past_a|past_b|radius', 'connector:PART:SOCKET:FIELD' (of no socket what is said of all of it).
     """
     nodes: dict[str, Datum] = {}
     for key, size in document.sizes.items():
@@ -130,7 +130,7 @@ def datums_of(document: Document) -> dict[str, Datum]:
         if is_plate(board) and board.folding is not None:
             _flange_datums(nodes, key, board, document)
     for key, frame in document.frames.items():
-        _point_datums(nodes, key, frame)
+        _point_datums(nodes, key, frame, document)
     for key, group in document.groups.items():
         for axis, entry in group.move.items():
             i, where, label = group_move(key, axis), pointer("groups", key, "move", axis), f"{group.name}, move along {axis}"
@@ -216,9 +216,15 @@ def _connector_datums(nodes: dict[str, Datum], key: str, connector: PlacedKind) 
             nodes[i] = Datum(i, entry, where, f"{connector.name}, {words}", kind, key, "", connector.group)
 
 
-def _point_datums(nodes: dict[str, Datum], key: str, frame: LineFrame) -> None:
+def _point_datums(nodes: dict[str, Datum], key: str, frame: LineFrame, document: Document) -> None:
     for n, (point, record) in enumerate(sorted(frame.points.items(), key=lambda kp: (kp[1].order, kp[0])), 1):
         where, label = pointer("frames", key, "points", point), f"{frame.name}, point {n}"
+        if record.drawn and frame.drawing and frame.plane and frame.across:
+            i, read = point_at(key, point, "drawn"), tuple(e for _, e in entries_of(frame.drawing))
+            axis, follows = frame_of(frame.plane).normal, _bodies_drawn_by(document, frame.drawing)
+            at = pointer("frames", key, "across")
+            nodes[i] = Datum(i, frame.across, at, label, "length", "", axis, frame.group, others=read, follows=follows)
+            continue
         if record.on and record.off:
             i = point_at(key, point, "off")
             follows = tuple(_place_of_line(key, frame, record.on))
@@ -231,12 +237,12 @@ def _point_datums(nodes: dict[str, Datum], key: str, frame: LineFrame) -> None:
 
 def _place_of_line(key: str, frame: LineFrame, line: str) -> list[str]:
     """Node ids of what says where the ends of a line lie."""
-    ends = (frame.lines[line].a, frame.lines[line].b)
-    return [i for p in ends for i in ([point_at(key, p, "off")] if frame.points[p].on else [point_at(key, p, a) for a in AXES])]
+    return [i for p in (frame.lines[line].a, frame.lines[line].b) for i in _place_of_point(key, frame, p)]
 
 
 def _place_of_point(key: str, frame: LineFrame, point: str) -> list[str]:
-    return [point_at(key, point, "off")] if frame.points[point].on else [point_at(key, point, a) for a in AXES]
+    one = "drawn" if frame.points[point].drawn else "off" if frame.points[point].on else ""
+    return [point_at(key, point, a) for a in ((one,) if one else AXES)]
 
 
 def _at_points(document: Document, key: str, points: list[str]) -> list[str]:

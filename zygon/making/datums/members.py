@@ -17,11 +17,13 @@ from zygon.errors import MemberError
 from zygon.geometry.frame import AXES
 from zygon.geometry.motion import Motion
 from zygon.making.datums.ids import member_entry, point_at
+from zygon.making.datums.paths import drawn_point, round_of
 from zygon.making.datums.placing import frame_of_group
 from zygon.making.result.box import Box
 from zygon.making.tube.bent_path import bent_path
+from zygon.measure.display import format_length
 from zygon.stock.section import Section
-from zygon.tolerance import CONTACT, EPS
+from zygon.tolerance import CONTACT, EPS, SEEN
 
 if TYPE_CHECKING:
     from zygon.making.datums.values import Values
@@ -62,6 +64,8 @@ def point_of(values: Values, frame: str, key: str) -> np.ndarray:
     """A point of a frame at rest, (3,) in mm. KeyError where it is not worked out."""
     record = values.document.frames[frame]
     point = record.points[key]
+    if point.drawn:
+        return drawn_point(values, frame, key)
     if not point.on:
         return np.array([values.solved[point_at(frame, key, a)] for a in AXES])
     if (frame, key) in values.on_lines:
@@ -136,7 +140,8 @@ def _corners(values: Values, key: str) -> tuple[np.ndarray, bool]:
     runs = np.linalg.norm(ways, axis=1)
     if runs.min() <= CONTACT:
         raise NoPlace("lines", f"{member.name} lies on a line without length", "the points of a line lie apart")
-    if member.radius is not None and _bends(ways / runs[:, None]):
+    rounds = round_of(values, member.frame, member.lines)
+    if (member.radius is not None or any(rounds)) and _bends(ways / runs[:, None]):
         return points, True
     way = points[-1] - points[0]
     long = float(np.linalg.norm(way))
@@ -191,7 +196,7 @@ def _bent(values: Values, key: str, points: np.ndarray) -> Lying:
     assert is_member(member) and section
     if member.lies != "middle":
         raise NoPlace("lies", f"{member.name} is bent, and lies by a side of it on its lines", "a bent member lies by its middle")
-    radius, (past_a, past_b) = values.solved[member_entry(key, "radius")], _past(values, key)
+    radius, (past_a, past_b) = _radius(values, key, points), _past(values, key)
     ends = [points[i] - points[j] for i, j in ((0, 1), (-1, -2))]
     path = points.copy()
     for i, way, past in ((0, ends[0], past_a), (-1, ends[1], past_b)):
@@ -207,6 +212,25 @@ def _bent(values: Values, key: str, points: np.ndarray) -> Lying:
     motion = Motion(rows).rounded()
     own = np.round(motion.inverse.points(path), 7) + 0.0
     return Lying(motion, round(found.length, 7), tuple((float(x), float(y), float(z)) for x, y, z in own), radius)
+
+
+def _radius(values: Values, key: str, points: np.ndarray) -> float:
+    """By how much a member is bent: as is drawn in its corners, else as it says. NoPlace where that is not one radius."""
+    member = values.boards[key]
+    assert is_member(member)
+    said = values.solved[member_entry(key, "radius")] if member.radius is not None else None
+    ways = np.diff(points, axis=0)
+    ways = ways / np.linalg.norm(ways, axis=1)[:, None]
+    turns = [_bends(ways[k : k + 2]) for k in range(len(ways) - 1)]
+    drawn = round_of(values, member.frame, member.lines)
+    found = [r if r is not None else said for r, turned in zip(drawn, turns, strict=True) if turned]
+    rounds = [r for r in found if r is not None]
+    if len(rounds) < len(found):
+        raise NoPlace("radius", f"{member.name} is drawn with a sharp corner", "an arc in each corner, or a radius for those without")
+    if max(rounds) - min(rounds) > SEEN:
+        low, high = (format_length(r, values.document.display) for r in (min(rounds), max(rounds)))
+        raise NoPlace("lines", f"{member.name} is drawn with rounds of {low} and {high}", "one radius, as one tool bends it")
+    return rounds[0]
 
 
 def _cos_sin(turn: float) -> tuple[float, float]:

@@ -56,7 +56,9 @@ def _solve_node(values: Values, node: Datum) -> None:
     result = values.read(node.entry, node.pointer, node.kind, scope, part=node.part, owner=owner)
     if len(values.faults) == before or node.pointer in values.good:
         values.solved[node.id] = result
-        if node.follows:  # a frame's point on a line: worked out in the graph's order, so that a long chain of them is no deep one
+        if (
+            is_of(node.id, "point") and node.follows
+        ):  # on a line: worked out in the graph's order, so that a long chain of them is no deep one
             frame, point = read_point(node.id)
             with suppress(KeyError):
                 point_of(values, frame, point)

@@ -69,6 +69,8 @@ class Values:
         self.turned: dict[str, TurnedBody] = {}
         #: outlines drawn freely that say how far their spans reach, once they are solved; None while they are
         self.drawings: dict[str, Drawn | None] = {}
+        #: the drawings of frames, once they are solved
+        self.paths: dict[str, Drawn] = {}
         #: the holes that drawings on a part may refer to, once there are blanks
         self.holes_on: Callable[[str], Holes | None] = lambda _: None
         self._hardware: dict[str, tuple[HardwareBody, Motion, Box]] = {}

@@ -7,6 +7,7 @@ from zygon.design.parts.kinds import is_turned
 from zygon.drawn.drawing import Drawing
 from zygon.errors import DocumentError
 from zygon.making.asked.drawings.on_flange import OnFlange
+from zygon.making.asked.drawings.on_frame import OnFrame
 from zygon.making.asked.drawings.on_plate import OnPlate
 from zygon.making.asked.drawings.on_stock import OnStock
 from zygon.making.asked.drawings.on_turned import OnTurned
@@ -27,6 +28,8 @@ def place_of(document: Document, part: str, feature: str = "") -> tuple[Place, D
 def _kind(document: Document, part: str, feature: str) -> type[Place]:
     if is_of(part, "stock"):
         return OnStock
+    if is_of(part, "frame"):
+        return OnFrame
     if is_of(feature, "flange"):
         return OnFlange
     return OnTurned if is_turned(document.parts.get(part)) else OnPlate

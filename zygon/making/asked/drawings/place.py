@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from zygon.design.document import Document
+from zygon.design.patch import Patch
 from zygon.drawn.drawing import Drawing, Reference
 from zygon.geometry.motion import Motion
 from zygon.making.asked.questions import Meeting
@@ -66,6 +67,10 @@ class Place:
             return drawn_on(self.values, self.plane, drawing, self.where, self.owner, holes=self.holes)
         finally:
             del self.values.faults[known:]
+
+    def beside(self, drawing: Drawing) -> Patch:
+        """What else of the document follows the records of a drawing that is written."""
+        return []
 
     def shift(self, drawn: Drawn) -> Pair:
         """By how much it is moved so that it begins where its part does."""
