@@ -270,6 +270,10 @@ def remove_line(document: Document, frame: str, line: str) -> tuple[str, Patch]:
         raise DocumentError(f"There is no line {line!r}", entry="line", value=line, rule="a line of a frame")
     if len(record.lines) == 1:
         return remove_frame(document, frame)
+    if record.drawing is not None and line in record.drawing.curves:
+        raise DocumentError(
+            "This line is drawn; erase it in the drawing of its path", entry="line", value=line, rule="a line that is not drawn freely"
+        )
     rest = {k: ln for k, ln in record.lines.items() if k != line}
     ends = {p for ln in rest.values() for p in (ln.a, ln.b)}
     held = [k for k, p in record.points.items() if p.on == line and k in ends]

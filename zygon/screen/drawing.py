@@ -140,7 +140,10 @@ def drawing_data(built: Built, part: str, feature: str = "") -> ShownDrawing:
     return {
         "part": part,
         "feature": feature,
+        "name": place.name,
         "title": place.title,
+        "owner": place.owner,
+        "side": place.side,
         "frame": [list(r) for r in place.motion.rows],
         "high": place.high,
         "low": list(place.low),

@@ -63,6 +63,8 @@ def test_a_path_that_is_drawn_is_as_it_was(plane, same_keys):
         assert body(made).length == pytest.approx(body(said).length)
         assert np.array(made.made["rod"].matrix) == pytest.approx(np.array(said.made["rod"].matrix), abs=1e-6)
         assert np.array(getattr(body(made), "points", 0)) == pytest.approx(np.array(getattr(body(said), "points", 0)), abs=1e-6)
+        if len(corners) < 3:
+            continue  # it lies in two planes
         # and follows the entries that it had
         where = "/frames/f/drawing/references/at_p1/x/text"
         longer = edited(made, ("", [{"op": "replace", "path": where, "value": f"{corners[1][0] + 40}"}]))

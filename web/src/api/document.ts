@@ -63,13 +63,15 @@ export interface components {
             order: number;
         };
         /**
-         * @description A bar, or with a wall a tube; its thickness is its diameter, its side, its height, or its size across flats. An angle's, a channel's or a tee's
+         * @description A bar, or with a wall a tube, or whatever is drawn; its thickness is its diameter, its side, its height, or its size across flats. An angle's, a channel's or a tee's
          *     wall is what its legs are thick.
          */
         BarStock: {
             /** @description outside; between the legs of what is open */
             corner?: components["schemas"]["Entry"];
             density: number;
+            /** @description its section where that is drawn freely: its outermost loop, with hollows; where it lies is of no account */
+            drawing?: components["schemas"]["Drawing"];
             /** @description of a screw that goes into it */
             engages?: number;
             /** @description of a screw that goes in along the sheet */
@@ -98,7 +100,7 @@ export interface components {
             /** @description the plan by which its bars have been cut, as its hash; '' while they have not */
             sawn: string;
             /** @enum {string} */
-            shape: "round" | "square" | "rectangle" | "hexagon" | "angle" | "channel" | "tee";
+            shape: "round" | "square" | "rectangle" | "hexagon" | "angle" | "channel" | "tee" | "drawn";
             /** @description of each bend: bent over by so much */
             springs?: number;
             /** @description the new bars that were cut by it, by the key of their length */
@@ -918,6 +920,55 @@ export interface components {
             x: number;
             y: number;
         };
+        /**
+         * @description An open line drawn freely, square to the edge, that lies on one face of the sheet: its corners and its arcs are the bends.
+         *
+         *     Where no arc is drawn in a corner, it is bent by ``radius``. What it is drawn towards says to which face it bends.
+         */
+        DrawnProfile: {
+            drawing: components["schemas"]["Drawing"];
+            edge: string;
+            /**
+             * @description inset: from both ends; centred: width and how far off the middle; between: two places from the low end; room: two places in the room
+             * @enum {string}
+             */
+            extent: "whole" | "inset" | "centred" | "between" | "room";
+            /** @description on its last length */
+            features: {
+                [key: string]: components["schemas"]["Hole"] | components["schemas"]["EdgeHole"] | components["schemas"]["Slot"] | components["schemas"]["Rectangle"] | components["schemas"]["HandHold"] | components["schemas"]["Perforation"] | components["schemas"]["FanOpening"] | components["schemas"]["PocketFeature"] | components["schemas"]["ShapeFeature"] | components["schemas"]["GrooveFeature"] | components["schemas"]["RebateFeature"] | components["schemas"]["CornerFeature"] | components["schemas"]["TaperFeature"] | components["schemas"]["EdgeCurve"] | components["schemas"]["EdgeNotch"] | components["schemas"]["TrimFeature"] | components["schemas"]["EdgeProfile"] | components["schemas"]["EdgeBand"] | components["schemas"]["MarkLine"] | components["schemas"]["MarkCircle"] | components["schemas"]["MarkText"];
+            };
+            first: components["schemas"]["Entry"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "drawn";
+            /**
+             * @description the face of the sheet that is drawn; its thickness lies on the other side
+             * @enum {string}
+             */
+            lies: "a" | "b";
+            /**
+             * @description stands once more on the other half, across the plate's u or v
+             * @enum {string}
+             */
+            mirrored: "none" | "u" | "v";
+            name: string;
+            /** @description key of the flange that it stands on; the plate where not said */
+            on: string;
+            order: number;
+            /** @description left out without being deleted, with all that stands on it */
+            out: boolean;
+            /** @description the part's where not said */
+            radius?: components["schemas"]["Entry"];
+            relief: components["schemas"]["Relief"];
+            second: components["schemas"]["Entry"];
+            /**
+             * @description the face of the plate that it bends to
+             * @enum {string}
+             */
+            toward: "a" | "b";
+        };
         /** @description A smooth curve through points, in their order; a closed one comes back to the first. */
         DrawnSpline: {
             closed: boolean;
@@ -1449,7 +1500,7 @@ export interface components {
             /** @description its diameter or side */
             crossing_size?: components["schemas"]["Entry"];
             flanges: {
-                [key: string]: components["schemas"]["Flange"] | components["schemas"]["Hem"] | components["schemas"]["OffsetBend"] | components["schemas"]["Profile"] | components["schemas"]["LineBend"];
+                [key: string]: components["schemas"]["Flange"] | components["schemas"]["Hem"] | components["schemas"]["OffsetBend"] | components["schemas"]["Profile"] | components["schemas"]["DrawnProfile"] | components["schemas"]["LineBend"];
             };
             gap: components["schemas"]["Entry"];
             /** @description of its bends */
@@ -1511,11 +1562,13 @@ export interface components {
             b: string;
             order: number;
         };
-        /** @description A place along x, y and z; or one on a line, so far from the point at its end. */
+        /** @description A place along x, y and z; or one on a line, so far from the point at its end; or one of the frame's drawing. */
         FramePoint: {
             at: {
                 [key: string]: components["schemas"]["Entry"];
             };
+            /** @description of the frame's drawing a point, by its key; or the corner that two lines would meet in, with an arc between them, as 'LINE/LINE' */
+            drawn: string;
             /**
              * @description the end of that line from which it is measured
              * @enum {string}
@@ -2038,8 +2091,12 @@ export interface components {
              */
             toward: "a" | "b";
         };
-        /** @description Points and lines that move, turn and are copied with the group that they lie in. */
+        /** @description Points and lines that move, turn and are copied with the group that they lie in; of a path that is drawn they follow its ``drawing``. */
         LineFrame: {
+            /** @description where that plane lies, along the axis that it is square to */
+            across?: components["schemas"]["Entry"];
+            /** @description a path drawn freely in a plane along the axes, in the room's own places */
+            drawing?: components["schemas"]["Drawing"];
             /** @description key of the group that it lies in */
             group: string;
             lines: {
@@ -2047,6 +2104,11 @@ export interface components {
             };
             name: string;
             order: number;
+            /**
+             * @description the plane of its drawing
+             * @enum {string}
+             */
+            plane?: "facing_front" | "facing_side" | "lying";
             points: {
                 [key: string]: components["schemas"]["FramePoint"];
             };
@@ -2937,9 +2999,12 @@ export interface components {
          *
          *     ``seen`` is where it lay when the drawing was last edited, in mm: x and y of both ends of a line, of a circle's centre and its radius, of a point.
          *     A line is at ``x`` or ``y``, a point at both, as entries in the room along the axes of the plane; a circle is the ``hole`` of a part, by its owner.
-         *     Either is the ``line`` (an arc, as the circle that it is of) of the drawing of a parallel part's outline.
+         *     Either is the ``line`` (an arc, as the circle that it is of) of the drawing of a parallel part's outline. A circle may be the ``body`` of a round rod,
+         *     tube or turned part that goes square through the plane.
          */
         Reference: {
+            /** @description key of a round part that goes square through the plane */
+            body: string;
             /** @description owner of a round hole, and which of its row: 'feature:PART:KEY/0' */
             hole: string;
             /** @enum {string} */
@@ -3535,6 +3600,8 @@ export interface components {
             };
             /** @description the largest diameter, of what it is turned from */
             deep: components["schemas"]["Entry"];
+            /** @description its half-profile drawn freely, in a plane through its axis: a line from axis to axis, or closed and clear of it */
+            drawing?: components["schemas"]["Drawing"];
             flats: {
                 [key: string]: components["schemas"]["TurnedFlat"];
             };
@@ -3563,6 +3630,7 @@ export interface components {
                 [key: string]: components["schemas"]["Entry"];
             };
             span: components["schemas"]["Span"];
+            /** @description its half-profile, where none is drawn */
             steps: {
                 [key: string]: components["schemas"]["TurnedStep"];
             };

@@ -1975,7 +1975,7 @@ export interface components {
         };
         /**
          * BeginOutline
-         * @description A part's outline becomes a drawing, as it is, with the relations that are seen in it.
+         * @description A part's outline, a turned part's half-profile, a bar's section by its stock's id or a frame's path by its id becomes a drawing as it is, with the relations that are seen in it.
          */
         BeginOutline: {
             /**
@@ -1985,6 +1985,38 @@ export interface components {
             operation: "begin_outline";
             /** Part */
             part: string;
+        };
+        /**
+         * BeginProfile
+         * @description A profile is drawn square to an edge of a plate of metal, or in place of a flange as that is.
+         */
+        BeginProfile: {
+            /**
+             * Edge
+             * @description of the plate, where a new one is drawn
+             * @default
+             */
+            edge?: string;
+            /**
+             * Flange
+             * @description key of the flange that is drawn freely from now on
+             * @default
+             */
+            flange?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "begin_profile";
+            /** Part */
+            part: string;
+            /**
+             * Toward
+             * @description the face to which a new one begins
+             * @default a
+             * @enum {string}
+             */
+            toward?: "a" | "b";
         };
         /**
          * BendFromLegs
@@ -2187,7 +2219,7 @@ export interface components {
             curves: string[];
             /**
              * Feature
-             * @description key of a shape; '' for the outline
+             * @description key of a shape, id of a drawn profile; '' for the outline
              * @default
              */
             feature?: string;
@@ -2487,7 +2519,7 @@ export interface components {
         DragDrawn: {
             /**
              * Feature
-             * @description key of a shape; '' for the outline
+             * @description key of a shape, id of a drawn profile; '' for the outline
              * @default
              */
             feature?: string;
@@ -2527,7 +2559,7 @@ export interface components {
         Draw: {
             /**
              * Feature
-             * @description key of a shape; '' for the outline
+             * @description key of a shape, id of a drawn profile; '' for the outline
              * @default
              */
             feature?: string;
@@ -2728,7 +2760,7 @@ export interface components {
         EaseCorner: {
             /**
              * Feature
-             * @description key of a shape; '' for the outline
+             * @description key of a shape, id of a drawn profile; '' for the outline
              * @default
              */
             feature?: string;
@@ -2821,7 +2853,7 @@ export interface components {
         EraseDrawn: {
             /**
              * Feature
-             * @description key of a shape; '' for the outline
+             * @description key of a shape, id of a drawn profile; '' for the outline
              * @default
              */
             feature?: string;
@@ -3016,7 +3048,7 @@ export interface components {
         FindRelations: {
             /**
              * Feature
-             * @description key of a shape; '' for the outline
+             * @description key of a shape, id of a drawn profile; '' for the outline
              * @default
              */
             feature?: string;
@@ -3534,7 +3566,7 @@ export interface components {
         HoldDrawn: {
             /**
              * Feature
-             * @description key of a shape; '' for the outline
+             * @description key of a shape, id of a drawn profile; '' for the outline
              * @default
              */
             feature?: string;
@@ -3674,7 +3706,7 @@ export interface components {
         LayBackdrop: {
             /**
              * Feature
-             * @description key of a shape; '' for the outline
+             * @description key of a shape, id of a drawn profile; '' for the outline
              * @default
              */
             feature?: string;
@@ -3772,7 +3804,7 @@ export interface components {
             curve: string;
             /**
              * Feature
-             * @description key of a shape; '' for the outline
+             * @description key of a shape, id of a drawn profile; '' for the outline
              * @default
              */
             feature?: string;
@@ -3858,7 +3890,7 @@ export interface components {
             curves: string[];
             /**
              * Feature
-             * @description key of a shape; '' for the outline
+             * @description key of a shape, id of a drawn profile; '' for the outline
              * @default
              */
             feature?: string;
@@ -4170,7 +4202,7 @@ export interface components {
             ];
             /**
              * Feature
-             * @description key of a shape; '' for the outline
+             * @description key of a shape, id of a drawn profile; '' for the outline
              * @default
              */
             feature?: string;
@@ -4472,7 +4504,7 @@ export interface components {
             entry?: components["schemas"]["Entry"] | null;
             /**
              * Feature
-             * @description key of a shape; '' for the outline
+             * @description key of a shape, id of a drawn profile; '' for the outline
              * @default
              */
             feature?: string;
@@ -4772,7 +4804,7 @@ export interface components {
             curves: string[];
             /**
              * Feature
-             * @description key of a shape; '' for the outline
+             * @description key of a shape, id of a drawn profile; '' for the outline
              * @default
              */
             feature?: string;
@@ -5326,7 +5358,8 @@ export interface components {
         };
         /**
          * ShownDrawing
-         * @description A drawing with all that is told of it. ``frame`` is the motion from (u, v, w) to the room, 3 rows of 4, ``high`` the w of the face that is drawn on.
+         * @description A drawing with all that is told of it. ``frame`` is the motion from (u, v, w) to the room, 3 rows of 4, ``high`` the w of the face that is drawn on,
+         *     ``side`` 1 where it is looked at against w, else -1. ``low`` and ``size`` say what of the plane is seen at first. ``name`` calls what is drawn on, ``title`` what of it.
          *
          *     ``solving`` is what leading it by hand needs: the drawing, its figures, and where what it refers to lies; ``shift`` is by how much it is shown beside that.
          */
@@ -5350,6 +5383,12 @@ export interface components {
             high: number;
             /** Kinds */
             kinds: components["schemas"]["ShownKind"][];
+            /** Low */
+            low: number[];
+            /** Name */
+            name: string;
+            /** Owner */
+            owner: string;
             /** Part */
             part: string;
             /** Points */
@@ -5360,12 +5399,16 @@ export interface components {
             relations: components["schemas"]["ShownRelation"][];
             /** Shift */
             shift: number[];
+            /** Side */
+            side: number;
             /** Size */
             size: number[];
             /** Solving */
             solving: {
                 [key: string]: unknown;
             };
+            /** Title */
+            title: string;
             /** Twice */
             twice: components["schemas"]["ShownSaid"][];
             /** Ways */
@@ -6726,7 +6769,7 @@ export interface components {
         SizeOfDrawn: {
             /**
              * Feature
-             * @description key of a shape; '' for the outline
+             * @description key of a shape, id of a drawn profile; '' for the outline
              * @default
              */
             feature?: string;
@@ -7177,7 +7220,7 @@ export interface components {
             curve: string;
             /**
              * Feature
-             * @description key of a shape; '' for the outline
+             * @description key of a shape, id of a drawn profile; '' for the outline
              * @default
              */
             feature?: string;
@@ -9719,7 +9762,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["RoundComb"] | components["schemas"]["FitsFromRoundComb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["AddBars"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["AddCrank"] | components["schemas"]["PutHardware"] | components["schemas"]["ScrewInHole"] | components["schemas"]["TakeList"] | components["schemas"]["Hang"] | components["schemas"]["StandOn"] | components["schemas"]["TakeHoles"] | components["schemas"]["ReplaceShape"] | components["schemas"]["JoinAll"] | components["schemas"]["AddFrame"] | components["schemas"]["DrawLine"] | components["schemas"]["AddConnectors"] | components["schemas"]["LetThrough"] | components["schemas"]["JoinMembers"] | components["schemas"]["AddEndPlate"] | components["schemas"]["RunOn"] | components["schemas"]["BendMembers"] | components["schemas"]["BentFromTable"] | components["schemas"]["SayMove"] | components["schemas"]["ForgetMove"] | components["schemas"]["CoupleMoves"] | components["schemas"]["StandStill"] | components["schemas"]["TieParts"] | components["schemas"]["KeepPosition"] | components["schemas"]["BeginOutline"] | components["schemas"]["Draw"] | components["schemas"]["RelateDrawn"] | components["schemas"]["HoldDrawn"] | components["schemas"]["EraseDrawn"] | components["schemas"]["DragDrawn"] | components["schemas"]["FindRelations"] | components["schemas"]["EaseCorner"] | components["schemas"]["TrimDrawn"] | components["schemas"]["MirrorDrawn"] | components["schemas"]["RowDrawn"] | components["schemas"]["BesideDrawn"] | components["schemas"]["NameDrawn"] | components["schemas"]["SizeOfDrawn"] | components["schemas"]["LetterDrawn"] | components["schemas"]["TakeOutlines"] | components["schemas"]["LayBackdrop"] | components["schemas"]["PlaceBackdrop"] | components["schemas"]["RemoveLine"] | components["schemas"]["RemoveFrame"];
+                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["RoundComb"] | components["schemas"]["FitsFromRoundComb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["AddBars"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["AddCrank"] | components["schemas"]["PutHardware"] | components["schemas"]["ScrewInHole"] | components["schemas"]["TakeList"] | components["schemas"]["Hang"] | components["schemas"]["StandOn"] | components["schemas"]["TakeHoles"] | components["schemas"]["ReplaceShape"] | components["schemas"]["JoinAll"] | components["schemas"]["AddFrame"] | components["schemas"]["DrawLine"] | components["schemas"]["AddConnectors"] | components["schemas"]["LetThrough"] | components["schemas"]["JoinMembers"] | components["schemas"]["AddEndPlate"] | components["schemas"]["RunOn"] | components["schemas"]["BendMembers"] | components["schemas"]["BentFromTable"] | components["schemas"]["SayMove"] | components["schemas"]["ForgetMove"] | components["schemas"]["CoupleMoves"] | components["schemas"]["StandStill"] | components["schemas"]["TieParts"] | components["schemas"]["KeepPosition"] | components["schemas"]["BeginOutline"] | components["schemas"]["BeginProfile"] | components["schemas"]["Draw"] | components["schemas"]["RelateDrawn"] | components["schemas"]["HoldDrawn"] | components["schemas"]["EraseDrawn"] | components["schemas"]["DragDrawn"] | components["schemas"]["FindRelations"] | components["schemas"]["EaseCorner"] | components["schemas"]["TrimDrawn"] | components["schemas"]["MirrorDrawn"] | components["schemas"]["RowDrawn"] | components["schemas"]["BesideDrawn"] | components["schemas"]["NameDrawn"] | components["schemas"]["SizeOfDrawn"] | components["schemas"]["LetterDrawn"] | components["schemas"]["TakeOutlines"] | components["schemas"]["LayBackdrop"] | components["schemas"]["PlaceBackdrop"] | components["schemas"]["RemoveLine"] | components["schemas"]["RemoveFrame"];
             };
         };
         responses: {

@@ -1,17 +1,31 @@
-// Opens a drawing on its face: a part's outline, which becomes one where it is none yet, or one of its shapes.
+// Opens a drawing: a part's outline, a half-profile, a section or a path, which becomes one where it is none yet, or a shape or profile that is one.
 import { Button } from "@mantine/core";
 import { IconPencil } from "@tabler/icons-react";
-import { isPlate } from "../lib/document";
+import { useState } from "react";
+import { drawingIn } from "../lib/drawnIn";
 import { useDesign } from "../state/design";
 import { operate } from "../state/operations";
 import { useView } from "../state/view";
 
-/** Opens the outline of a part; why it cannot be drawn, '' where it is open. */
+/** Opens what a part is drawn as, or what an id names; why it cannot be drawn, '' where it is open. */
 export async function drawOutline(part: string): Promise<string> {
-  const record = useDesign.getState().doc?.parts[part];
-  const why = isPlate(record) && record.outline?.kind === "free" ? "" : await operate({ operation: "begin_outline", part });
+  const doc = useDesign.getState().doc;
+  const why = doc && drawingIn(doc, part, "") ? "" : await operate({ operation: "begin_outline", part });
   if (!why) useView.getState().setDraft({ kind: "outline", part });
   return why;
+}
+
+/** A button that opens a drawing, which begins as what is there now; what cannot be is said. */
+export function DrawFreely({ part, children }: { part: string; children: string }) {
+  const [fault, setFault] = useState("");
+  return (
+    <div style={{ margin: "4px 0" }}>
+      <Button leftSection={<IconPencil size={15} />} onClick={() => void drawOutline(part).then(setFault)}>
+        {children}
+      </Button>
+      {fault && <div className="error">{fault}</div>}
+    </div>
+  );
 }
 
 export function DrawOnFace({ part, feature }: { part: string; feature?: string }) {

@@ -1,6 +1,6 @@
 // The card of a flange, a hem or an offset bend: how long, how far round, how far along its edge, and what is cut into it.
 import { ActionIcon, Button, Tooltip } from "@mantine/core";
-import { IconTrash } from "@tabler/icons-react";
+import { IconPencil, IconTrash } from "@tabler/icons-react";
 import { useState } from "react";
 import type { FeatureForm, PartOut } from "../api/types";
 import { EntryField } from "../fields/EntryField";
@@ -86,6 +86,9 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
           onSave={(v) => void commit(`${title}: ${v}`, [{ op: "add", path: pointer(...base, "name"), value: v }])}
         />
         {flange.kind === "profile" && <ProfileLegs base={base} flange={flange} title={title} />}
+        {(flange.kind === "drawn" || ((flange.kind === "profile" || flange.kind === "flange") && !flange.on)) && (
+          <DrawProfile partKey={partKey} flangeKey={flangeKey} drawn={flange.kind === "drawn"} />
+        )}
         {form && <RecordForm {...{ form, title }} path={base} record={flange} plane={board.plane} words={faces} />}
         <OutSwitch path={pointer(...base)} name={title} out={Boolean(flange.out)} />
         {!flange.on && !flange.edge.includes("-") && flange.kind !== "line" && flange.mirrored === "none" && (
@@ -120,6 +123,24 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
 }
 
 const ROOM = () => ["room"];
+
+/** Opens the profile of a flange, which is drawn as it is where it is none yet. */
+function DrawProfile({ partKey, flangeKey, drawn }: { partKey: string; flangeKey: string; drawn: boolean }) {
+  const [fault, setFault] = useState("");
+  async function open() {
+    const why = drawn ? "" : await operate({ operation: "begin_profile", part: partKey, flange: flangeKey });
+    if (!why) useView.getState().setDraft({ kind: "outline", part: partKey, feature: id.flange(partKey, flangeKey) });
+    setFault(why);
+  }
+  return (
+    <div style={{ margin: "4px 0 8px" }}>
+      <Button leftSection={<IconPencil size={15} />} onClick={() => void open()}>
+        {drawn ? "Draw its profile…" : "Draw it freely…"}
+      </Button>
+      {fault && <div className="error">{fault}</div>}
+    </div>
+  );
+}
 
 /** Gives the wall across the plate what this one has, or one cut of it; what cannot be is said. */
 function AcrossButton(props: { partKey: string; flangeKey: string; feature?: string; children: string }) {

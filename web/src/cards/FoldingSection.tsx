@@ -4,7 +4,7 @@ import { Button, TextInput } from "@mantine/core";
 import { useState } from "react";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField } from "../fields/PlainField";
-import { AXIS_WORDS, type Axis, FRAME, ordered, type PlatePart, pointer, sheetOf } from "../lib/document";
+import { AXIS_WORDS, type Axis, FRAME, isPlate, ordered, type PlatePart, pointer, sheetOf } from "../lib/document";
 import { length, plural } from "../lib/figures";
 import { becomes } from "../lib/kinds";
 import { id } from "../lib/owner";
@@ -21,36 +21,16 @@ const SHAPE = ["corner_shape"];
 
 export function FoldingSection({ partKey, board }: { partKey: string; board: PlatePart }) {
   const shown = useShown()!;
-  const { commit } = useDesign.getState();
   const view = useView();
-  const [kind, setKind] = useState("flange");
-  const [edge, setEdge] = useState("");
   const [adding, setAdding] = useState(false);
   const forms = useForms();
   const metal = Boolean(sheetOf(shown.doc, board.stock)?.bends);
-  const found = useEdges(board.folding || metal ? partKey : "");
   const form = formOf(forms.bends, "folding");
   const folding = board.folding;
   const flanges = folding?.flanges ?? {};
   if (!folding && !metal) return null;
   const base = ["parts", partKey, "folding"];
   const sharp = shown.built.parts.find((p) => p.key === partKey)?.sharp ?? 0;
-  const edges = edgesOf(board, found);
-  const taken = new Set(Object.values(folding?.flanges ?? {}).map((f) => `${f.on}/${f.edge}`));
-  const chosen = edges.some((e) => e.value === edge) ? edge : (edges.find((e) => !taken.has(e.value)) ?? edges[0]).value;
-
-  async function add() {
-    const form = formOf(forms.flanges, kind);
-    if (!form) return;
-    const { key, value } = newFlange(folding, form, chosen);
-    const patch = folding
-      ? [{ op: "add", path: pointer(...base, "flanges", key), value }]
-      : becomes(partKey, board, "folded", { folding: { flanges: { [key]: value } } });
-    if (await commit(`${board.name}: ${form.title.split(":")[0]} on its ${words(value.edge)}`, patch)) {
-      setAdding(false);
-      view.select({ kind: "flange", part: partKey, key });
-    }
-  }
 
   return (
     <section>
@@ -60,23 +40,7 @@ export function FoldingSection({ partKey, board }: { partKey: string; board: Pla
           Add a flange
         </Button>
       </h3>
-      {adding && (
-        <>
-          <ChoiceField
-            label="What"
-            value={kind}
-            data={forms.flanges.map((f) => ({ value: f.kind, label: f.title }))}
-            onSave={setKind}
-          />
-          <ChoiceField label="On" value={chosen} data={edges} onSave={setEdge} />
-          <div className="row">
-            <Button variant="filled" onClick={() => void add()}>
-              Bend it up
-            </Button>
-            <Button onClick={() => setAdding(false)}>Cancel</Button>
-          </div>
-        </>
-      )}
+      {adding && <AddFlange partKey={partKey} board={board} onDone={() => setAdding(false)} />}
       {ordered(flanges).map(([key, f]) => {
         const field = { profile: "legs/0/length", line: "at" }[f.kind as string] ?? "length";
         const value = shown.built.values[`${pointer(...base, "flanges", key)}/${field}`]?.value;
@@ -130,6 +94,65 @@ export function FoldingSection({ partKey, board }: { partKey: string; board: Pla
       )}
     </section>
   );
+}
+
+/** What is added, and on which edge: a flange of a kind, or one whose profile is drawn. */
+function AddFlange({ partKey, board, onDone }: { partKey: string; board: PlatePart; onDone: () => void }) {
+  const { commit } = useDesign.getState();
+  const view = useView();
+  const [kind, setKind] = useState("flange");
+  const [edge, setEdge] = useState("");
+  const [why, setWhy] = useState("");
+  const forms = useForms();
+  const edges = edgesOf(board, useEdges(partKey)).filter((e) => kind !== "drawn" || e.value.startsWith("/"));
+  const folding = board.folding;
+  const taken = new Set(Object.values(folding?.flanges ?? {}).map((f) => `${f.on}/${f.edge}`));
+  const chosen = edges.some((e) => e.value === edge) ? edge : (edges.find((e) => !taken.has(e.value)) ?? edges[0]).value;
+
+  async function add() {
+    const form = formOf(forms.flanges, kind);
+    if (!form) return;
+    if (kind === "drawn") {
+      const refused = await operate({ operation: "begin_profile", part: partKey, edge: chosen.split("/")[1] });
+      setWhy(refused);
+      const key = refused ? "" : lastFlange(partKey);
+      if (key) view.setDraft({ kind: "outline", part: partKey, feature: id.flange(partKey, key) });
+      return;
+    }
+    const { key, value } = newFlange(folding, form, chosen);
+    const patch = folding
+      ? [{ op: "add", path: pointer("parts", partKey, "folding", "flanges", key), value }]
+      : becomes(partKey, board, "folded", { folding: { flanges: { [key]: value } } });
+    if (await commit(`${board.name}: ${form.title.split(":")[0]} on its ${words(value.edge)}`, patch)) {
+      onDone();
+      view.select({ kind: "flange", part: partKey, key });
+    }
+  }
+
+  return (
+    <>
+      <ChoiceField
+        label="What"
+        value={kind}
+        data={forms.flanges.map((f) => ({ value: f.kind, label: f.title }))}
+        onSave={setKind}
+      />
+      <ChoiceField label="On" value={chosen} data={edges} onSave={setEdge} />
+      <div className="row">
+        <Button variant="filled" onClick={() => void add()}>
+          {kind === "drawn" ? "Draw it" : "Bend it up"}
+        </Button>
+        <Button onClick={onDone}>Cancel</Button>
+      </div>
+      {why && <div className="error">{why}</div>}
+    </>
+  );
+}
+
+/** The flange that was added last. */
+function lastFlange(part: string): string {
+  const record = useDesign.getState().doc?.parts[part];
+  return (isPlate(record) && ordered(record.folding?.flanges ?? {}).at(-1)?.[0]) || "";
 }
 
 type Hold = "rivets" | "tabs" | "none";

@@ -4,13 +4,15 @@ import { IconTrash } from "@tabler/icons-react";
 import { useState } from "react";
 import { EntryField } from "../fields/EntryField";
 import { TextField } from "../fields/PlainField";
-import { AXES, type FramePoint, isFramed, type LineFrame, ordered, pointer } from "../lib/document";
+import { AXES, FRAME, type FramePoint, isFramed, type LineFrame, ordered, pointer } from "../lib/document";
 import { plural } from "../lib/figures";
+import { id } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
 import { operate } from "../state/operations";
 import { words } from "../state/shape";
 import { useView } from "../state/view";
 import { CardHead } from "./CardHead";
+import { DrawFreely } from "./DrawOnFace";
 import { removeSelected } from "./edits";
 import { ProblemSection } from "./Problem";
 
@@ -67,6 +69,23 @@ export function FrameCard({ frameKey }: { frameKey: string }) {
           </Button>
         )}
       </section>
+      {Object.keys(frame.lines).length > 0 && (
+        <section>
+          <h3>Path</h3>
+          {frame.drawing && frame.plane && (
+            <>
+              <p className="soft">Its points and lines follow what is drawn.</p>
+              <EntryField
+                path={pointer("frames", frameKey, "across")}
+                label={`Its plane lies, ${AXIS[FRAME[frame.plane].normal]}`}
+                axis={FRAME[frame.plane].normal}
+                edit={`${frame.name}, where its plane lies`}
+              />
+            </>
+          )}
+          <DrawFreely part={id.frame(frameKey)}>{frame.drawing ? "Draw its path…" : "Draw its path freely…"}</DrawFreely>
+        </section>
+      )}
       <section>
         <h3>Points</h3>
         {ordered(frame.points).map(([key, point], n) => (
@@ -169,6 +188,12 @@ function PointFields({ frameKey, frame, pointKey, point, number, on }: PointProp
       </div>
     );
   }
+  if (point.drawn)
+    return (
+      <div className="soft">
+        Point <b>{number}</b>, as it is drawn {what}
+      </div>
+    );
   return (
     <div>
       <div className="soft">

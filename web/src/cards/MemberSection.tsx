@@ -5,10 +5,12 @@ import { useState } from "react";
 import type { Form, MemberOut } from "../api/types";
 import { type Entry, freshKey, type Member, nextOrder, ordered, originalOf, pointer } from "../lib/document";
 import { figure, length } from "../lib/figures";
+import { id as owner } from "../lib/owner";
 import { fresh, useDesign, useShown } from "../state/design";
 import { useForms, useJointWord } from "../state/forms";
 import { words } from "../state/shape";
 import { useView } from "../state/view";
+import { DrawFreely } from "./DrawOnFace";
 import { lineWords } from "./FrameCard";
 import { LetThrough } from "./LetThrough";
 import { degrees, MemberEnd } from "./MemberEnd";
@@ -63,6 +65,7 @@ export function MemberPlace({ partKey, member }: { partKey: string; member: Memb
           </Button>
         </h3>
         {forms.member && <RecordForm form={forms.member} path={["parts", partKey]} record={{ ...member }} title={member.name} />}
+        <DrawFreely part={owner.frame(member.frame)}>{frame?.drawing ? "Draw its path…" : "Draw its path freely…"}</DrawFreely>
       </section>
     </>
   );

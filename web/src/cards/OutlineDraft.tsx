@@ -19,17 +19,18 @@ export function OutlineDraft({ part, feature }: Where) {
   const shown = useShown()!;
   const { drawing: d, why } = useDrawn();
   const { setDraft } = useView.getState();
-  const record = shown.doc.parts[part];
-  const owner = feature ? `feature:${part}:${feature}` : "outline";
-  const problems = shown.built.problems.filter((p) => p.part === part && p.owner === owner && p.code !== "contradicts");
-  if (!record) return null;
+  const own = (p: { part: string; owner: string; entry: string }) =>
+    d && (p.entry.startsWith(d.where) || (p.part === part && p.owner === d.owner));
+  const problems = shown.built.problems.filter((p) => own(p) && p.code !== "contradicts");
   return (
     <>
-      <h2>
-        {words(record.name)}
-        {feature ? ": a shape drawn on it" : ": its outline"}
-      </h2>
-      {!d && <p className="soft">{why || "Opening the drawing…"}</p>}
+      {d ? (
+        <h2>
+          {words(d.name)}: {d.title}
+        </h2>
+      ) : (
+        <p className="soft">{why || "Opening the drawing…"}</p>
+      )}
       {d && <Loose d={d} />}
       {d?.clashes.map((c) => (
         <Contradiction key={c.left_out} clash={c} where={{ part, feature }} />

@@ -9,6 +9,7 @@ import { barsOf, FACES, freshKey, nextOrder, ordered, pointer, type Turned } fro
 import { length } from "../lib/figures";
 import { fresh, useDesign, useShown } from "../state/design";
 import { useForms } from "../state/forms";
+import { DrawFreely } from "./DrawOnFace";
 import { RecordForm } from "./RecordForm";
 
 const MADE = { turned: "turned on a lathe", printed: "printed", bought: "bought" };
@@ -111,12 +112,16 @@ export function TurnedSteps({ partKey, turned }: { partKey: string; turned: Turn
           />
         )),
       )}
+      {turned.drawing && <p className="soft">Its half-profile is drawn, in a plane through its axis.</p>}
+      <DrawFreely part={partKey}>{turned.drawing ? "Draw its half-profile…" : "Draw its half-profile freely…"}</DrawFreely>
       <div className="row" style={{ flexWrap: "wrap", gap: 6 }}>
-        {(Object.keys(ADDS) as Field[]).map((field) => (
-          <Button key={field} size="compact-xs" onClick={() => add(field)}>
-            {ADDS[field]}
-          </Button>
-        ))}
+        {(Object.keys(ADDS) as Field[])
+          .filter((field) => field !== "steps" || !turned.drawing)
+          .map((field) => (
+            <Button key={field} size="compact-xs" onClick={() => add(field)}>
+              {ADDS[field]}
+            </Button>
+          ))}
       </div>
     </section>
   );
@@ -148,7 +153,7 @@ function Row({ partKey, turned, field, recordKey, n, form, open, onOpen }: RowPr
     flats: `${record.number}, ${shown("off")} from the axis`,
     cross: `⌀ ${shown("across")} at ${shown("off")}`,
   }[field];
-  const last = field === "steps" && Object.keys(turned.steps).length === 1;
+  const last = field === "steps" && Object.keys(turned.steps ?? {}).length === 1;
   return (
     <div>
       <div className="row">

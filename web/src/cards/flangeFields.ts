@@ -10,7 +10,14 @@ export function flangeName(key: string, flanges: Record<string, Flange>): string
   const flange = flanges[key];
   if (flange?.name) return flange.name;
   if (!flange || ![flange.edge, `${flange.on}_${flange.edge}`].includes(key.replace(/_\d+$/, ""))) return key;
-  const kind = { flange: "flange", hem: "hem", offset: "offset bend", profile: "profile", line: "bend line" }[flange.kind];
+  const kind = {
+    flange: "flange",
+    hem: "hem",
+    offset: "offset bend",
+    profile: "profile",
+    drawn: "drawn profile",
+    line: "bend line",
+  }[flange.kind];
   const own = `${flange.edge} ${kind}`;
   return flange.on && flange.on !== key ? `${own} of ${flangeName(flange.on, flanges)}` : own;
 }

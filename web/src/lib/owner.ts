@@ -11,7 +11,9 @@ export type OwnerKind =
   | "copy"
   | "size"
   | "clearance"
-  | "move";
+  | "move"
+  | "stock"
+  | "frame";
 export type Owner = { kind: string; key: string; part: string; flange: string };
 
 const plain = (kind: OwnerKind) => (key: string) => `${kind}:${key}`;
@@ -26,6 +28,8 @@ export const id = {
   size: plain("size"),
   clearance: plain("clearance"),
   move: plain("move"),
+  stock: plain("stock"),
+  frame: plain("frame"),
   feature: (part: string, key: string, flange = "") => `feature:${part}:${flange ? `${flange}.` : ""}${key}`,
   flange: (part: string, key: string) => `flange:${part}:${key}`,
   bend: (part: string, key: string) => `bend:${part}:${key}`,

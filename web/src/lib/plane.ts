@@ -26,6 +26,12 @@ export function sightOf(
 export const toScreen = (s: Sight, p: readonly number[]): Pair => through(s.there, p);
 export const toPlane = (s: Sight, p: readonly number[]): Pair => through(s.back, p);
 
+/** The middle of what is seen of a plane at first. */
+export const middleOf = (d: { low: readonly number[]; size: readonly number[] }): Pair => [
+  d.low[0] + d.size[0] / 2,
+  d.low[1] + d.size[1] / 2,
+];
+
 /** How many mm a pixel is about a place. */
 export function mmPerPixel(s: Sight, at: readonly number[]): number {
   const [x, y] = toScreen(s, at);

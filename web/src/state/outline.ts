@@ -4,6 +4,7 @@ import { create } from "zustand";
 import { api, got, said } from "../api/client";
 import type { DrawingOut, LedOut } from "../api/types";
 import type { Entry } from "../lib/document";
+import { drawingIn } from "../lib/drawnIn";
 import type { Caught } from "../lib/outline";
 import type { Pair } from "../lib/plane";
 import { fresh, useDesign } from "./design";
@@ -110,7 +111,7 @@ const NOTHING = {
   pictureBy: null as Pair | null,
 };
 
-/** Which drawing is open: of a part's outline, or of one of its shapes. */
+/** Which drawing is open: what it is drawn on, and which of it. */
 export function opened(): { part: string; feature: string } | null {
   const { draft } = useView.getState();
   return draft?.kind === "outline" ? { part: draft.part, feature: draft.feature ?? "" } : null;
@@ -263,12 +264,7 @@ function pointNamed(key: string): boolean {
   const where = opened();
   const doc = useDesign.getState().doc;
   if (!where || !doc) return false;
-  const part = doc.parts[where.part] as {
-    outline?: { drawing?: { points?: object } };
-    features?: Record<string, { drawing?: { points?: object } }>;
-  };
-  const drawing = where.feature ? part.features?.[where.feature]?.drawing : part.outline?.drawing;
-  return key in (drawing?.points ?? {});
+  return key in (drawingIn(doc, where.part, where.feature)?.points ?? {});
 }
 
 /** Whether an arc about the first place from the second to the third is the shorter way to the left. */

@@ -141,14 +141,18 @@ class ShownBackdrop(TypedDict):
 
 
 class ShownDrawing(TypedDict):
-    """A drawing with all that is told of it. ``frame`` is the motion from (u, v, w) to the room, 3 rows of 4, ``high`` the w of the face that is drawn on.
+    """A drawing with all that is told of it. ``frame`` is the motion from (u, v, w) to the room, 3 rows of 4, ``high`` the w of the face that is drawn on,
+    ``side`` 1 where it is looked at against w, else -1. ``low`` and ``size`` say what of the plane is seen at first. ``name`` calls what is drawn on, ``title`` what of it.
 
     ``solving`` is what leading it by hand needs: the drawing, its figures, and where what it refers to lies; ``shift`` is by how much it is shown beside that.
     """
 
     part: str
     feature: str
+    name: str
     title: str
+    owner: str
+    side: float
     frame: Sequence[Sequence[float]]
     high: float
     low: Sequence[float]

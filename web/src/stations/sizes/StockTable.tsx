@@ -2,12 +2,14 @@
 import { Button, FileButton, Menu, Select, Tooltip } from "@mantine/core";
 import { useState } from "react";
 import type { StockForm } from "../../api/types";
+import { DrawFreely } from "../../cards/DrawOnFace";
 import { addStock } from "../../cards/edits";
 import { RecordForm } from "../../cards/RecordForm";
 import { StockCount, useIsOnShelf } from "../../fields/StockCount";
 import { freshKey, isPlaced, nextOrder, ordered, pointer, type Stock } from "../../lib/document";
 import { length, money } from "../../lib/figures";
 import { withEntries } from "../../lib/forms";
+import { id } from "../../lib/owner";
 import { fresh, useDesign, useShown } from "../../state/design";
 import { formOf, useForms } from "../../state/forms";
 import { operate } from "../../state/operations";
@@ -162,6 +164,11 @@ function StockEditor({ stockKey, stock, onGone }: { stockKey: string; stock: Sto
     <div style={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: "0 24px", marginTop: 14 }}>
       <div>
         <RecordForm form={form} path={path} record={{ ...stock }} title={stock.name} />
+        {stock.kind === "bar" && (
+          <DrawFreely part={id.stock(stockKey)}>
+            {stock.shape === "drawn" ? "Draw its section…" : "Draw its section freely…"}
+          </DrawFreely>
+        )}
       </div>
       <div>
         <SoldAs stockKey={stockKey} stock={stock} form={form} />

@@ -60,6 +60,9 @@ def _met_in(frame: LineFrame, of: str) -> str:
 def path_followed(document: Document, key: str, frame: LineFrame, drawing: Drawing) -> Patch:
     """What changes in the document as a frame's path is drawn otherwise. Raises DocumentError where a member would have no line left."""
     points, lines = frame_records(drawing, frame)
+    # what is no part of the path stays
+    beside = {k: x for k, x in frame.lines.items() if k not in (frame.drawing.curves if frame.drawing else ())}
+    lines |= {k: {**x.model_dump(mode="json"), "order": len(lines) + n} for n, (k, x) in enumerate(beside.items()) if k not in lines}
     where = pointer("frames", key)
     kept = {k: p.model_dump(mode="json", exclude_none=True) for k, p in frame.points.items() if not p.drawn and (not p.on or p.on in lines)}
     patch: Patch = [

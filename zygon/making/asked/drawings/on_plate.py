@@ -49,7 +49,7 @@ class OnPlate(Place):
             self.drawing = drawing_of(record)
             self.where, self.title = pointer("parts", part, "outline", "drawing"), "its outline"
             self.adrift = adrift(self.drawing) if self.drawing else ()
-        self.high = blank.thickness if face == blank.frame.face_a else 0.0
+        self.high, self.side = (blank.thickness, 1.0) if face == blank.frame.face_a else (0.0, -1.0)
         low, high = zip(*(blank.span.span(a) for a in (blank.frame.u, blank.frame.v)), strict=True)
         self.size = high[0] - low[0], high[1] - low[1]
 

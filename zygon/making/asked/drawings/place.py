@@ -43,6 +43,8 @@ class Place:
     #: takes (x, y, w) to the room; it is drawn at ``high`` along w
     motion: Motion
     high: float = 0.0
+    #: 1 where it is looked at against w, else -1
+    side: float = 1.0
     #: what of the plane is seen at first, in mm: its low corner and how far it reaches
     low: Pair = (0.0, 0.0)
     size: Pair

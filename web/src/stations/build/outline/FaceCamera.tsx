@@ -30,13 +30,13 @@ export function FaceCamera() {
     seen.current = which;
     if (!before.current) before.current = { position: camera.position.clone(), target: orbit.target.clone() };
     const m = new THREE.Matrix4().set(...([...drawing.frame.flat(), 0, 0, 0, 1] as Parameters<THREE.Matrix4["set"]>));
-    const [w, h] = drawing.size;
-    const middle = new THREE.Vector3(w / 2, h / 2, drawing.high).applyMatrix4(m);
+    const [[x, y], [w, h]] = [drawing.low, drawing.size];
+    const middle = new THREE.Vector3(x + w / 2, y + h / 2, drawing.high).applyMatrix4(m);
     const corners = [0, 1].map((k) =>
-      new THREE.Vector3(k * w, k * h, drawing.high).applyMatrix4(m).sub(middle).multiplyScalar(ROUND).add(middle),
+      new THREE.Vector3(x + k * w, y + k * h, drawing.high).applyMatrix4(m).sub(middle).multiplyScalar(ROUND).add(middle),
     );
     const box = new THREE.Box3().setFromPoints(corners);
-    const out = new THREE.Vector3(0, 0, drawing.high > 0 ? 1 : -1).transformDirection(m);
+    const out = new THREE.Vector3(0, 0, drawing.side).transformDirection(m);
     // a hair from the front, so that what is looked down upon has its back above
     if (Math.abs(out.z) > 0.999) out.y -= 1e-4;
     const eye = camera as THREE.PerspectiveCamera;

@@ -1,6 +1,6 @@
 // Relations on the sheet: dimensions with their figures, and a small sign for what is level, square, equal and the like.
 import type { DrawingOut } from "../../../api/types";
-import { type Pair, type Sight, toScreen } from "../../../lib/plane";
+import { middleOf, type Pair, type Sight, toScreen } from "../../../lib/plane";
 import { useOutline } from "../../../state/outline";
 import { pathOf } from "./Curves";
 
@@ -28,7 +28,7 @@ const SIGNS: Record<string, string> = {
 };
 
 export function Marks({ d, sight }: Props) {
-  const centre = toScreen(sight, [d.size[0] / 2, d.size[1] / 2]);
+  const centre = toScreen(sight, middleOf(d));
   const taken: Box[] = [];
   const shown = d.relations.filter((r) => r.state !== "out");
   // figures stand first, signs beside them

@@ -3,7 +3,7 @@ import { useCallback, useEffect, useMemo, useRef } from "react";
 import type { DrawingOut } from "../../../api/types";
 import { stepOf } from "../../../lib/ghost";
 import { type Caught, caughtAt, leavesAt, type Thing, thingsAt } from "../../../lib/outline";
-import { mmPerPixel, type Pair, toPlane } from "../../../lib/plane";
+import { middleOf, mmPerPixel, type Pair, toPlane } from "../../../lib/plane";
 import { useDesign } from "../../../state/design";
 import { draws, drop, laysPicture, lead, opened, useDrawn, useOutline } from "../../../state/outline";
 import { Backdrop, useLedPicture } from "./Backdrop";
@@ -42,7 +42,7 @@ export function Sheet() {
   usePressed(drawing, latest);
   if (!drawing || !shown || !sight) return null;
   const d = shown;
-  const mm = mmPerPixel(sight, [d.size[0] / 2, d.size[1] / 2]);
+  const mm = mmPerPixel(sight, middleOf(d));
 
   const catchAt = (e: React.PointerEvent | React.MouseEvent) => {
     const p = place(e);
