@@ -4,8 +4,11 @@ import { IconEyeOff, IconRuler2, IconTrash, IconVariable } from "@tabler/icons-r
 import { useEffect, useRef } from "react";
 import type { DrawingOut } from "../api/types";
 import { EntryField } from "../fields/EntryField";
+import { ChoiceField } from "../fields/PlainField";
+import { isPlate, pointer } from "../lib/document";
 import { plural } from "../lib/figures";
-import { useShown } from "../state/design";
+import { isOf, readOwner } from "../lib/owner";
+import { useDesign, useShown } from "../state/design";
 import { useDrawn, useOutline } from "../state/outline";
 import { words } from "../state/shape";
 import { useView } from "../state/view";
@@ -31,6 +34,7 @@ export function OutlineDraft({ part, feature }: Where) {
       ) : (
         <p className="soft">{why || "Opening the drawing…"}</p>
       )}
+      {isOf(feature, "flange") && <LiesOn part={part} flange={readOwner(feature).key} />}
       {d && <Loose d={d} />}
       {d?.clashes.map((c) => (
         <Contradiction key={c.left_out} clash={c} where={{ part, feature }} />
@@ -46,6 +50,33 @@ export function OutlineDraft({ part, feature }: Where) {
         </Button>
       </section>
     </>
+  );
+}
+
+/** Which face of the sheet the line of a profile is; the thickness lies on its other side. */
+function LiesOn({ part, flange }: { part: string; flange: string }) {
+  const record = useShown()!.doc.parts[part];
+  const built = useShown()!.built.parts.find((p) => p.key === part);
+  const lies = isPlate(record) ? String(record.folding?.flanges[flange]?.lies ?? "") : "";
+  if (!record || !lies) return null;
+  return (
+    <section>
+      <ChoiceField
+        label="The line is"
+        value={lies}
+        data={[
+          { value: "a", label: `face A, the plate's ${built?.face_a ?? ""}` },
+          { value: "b", label: `face B, the plate's ${built?.face_b ?? ""}` },
+        ]}
+        onSave={(v) =>
+          void useDesign
+            .getState()
+            .commit(`${record.name}: its profile lies on face ${v.toUpperCase()}`, [
+              { op: "replace", path: pointer("parts", part, "folding", "flanges", flange, "lies"), value: v },
+            ])
+        }
+      />
+    </section>
   );
 }
 

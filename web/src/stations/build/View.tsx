@@ -54,7 +54,8 @@ export function View({ parts, keep }: { parts: PartOut[]; keep: { current: THREE
   const apart = useView((s) => s.apart > 0 || s.step !== null);
   const lines = useView((s) => s.station === "sizes");
   const wasApart = useRef(apart);
-  const inHand = useView((s) => s.pull !== null);
+  // a sheet that is drawn on stays where it is, whatever grows out of the picture
+  const inHand = useView((s) => s.pull !== null || s.draft?.kind === "outline");
   const pulling = usePulling((s) => s.pull !== null);
   const shownOnce = useRef(false);
   const lastSide = useRef(side.n);
