@@ -78,7 +78,8 @@ def test_a_folded_brackets_profile_is_drawn_round_a_tube_with_a_gap(page):
         figures.last.press("Enter")
         soon(page, lambda n=n: [r["entry"]["text"] for r in profile(page)["relations"].values() if "entry" in r].count("2 mm") == n - 1)
     page.get_by_role("button", name="Done", exact=True).click()
-    page.wait_for_timeout(800); page.screenshot(path="/tmp/s4.png")
+    page.wait_for_timeout(800)
+    page.screenshot(path="/tmp/s4.png")
     bent(page, 30)
     # the tube moves, and the bracket with it
     row(page, "tube").click()

@@ -66,10 +66,26 @@ class Draft:
         *sides: str,
         helping: tuple[str, ...] = (),
     ) -> Draft:
-        """A part's outline, drawn: a curve is 'A B' for a line, 'A B CENTRE' for an arc, 'CENTRE RADIUS' for a circle; a relation (kind, things, entry).
+        """A part's outline, drawn as ``drawn`` has it; ``sides`` are those of the part that it refers to, by their words."""
+        ways = {"left": "x", "right": "x"} | dict.fromkeys(("bottom", "top"), "y")
+        across = self.data["parts"][part]["plane"]
+        ways |= dict.fromkeys(("front", "back"), "x" if across == "facing_side" else "y")
+        references = {
+            side: {"kind": "line", ways[side]: self.entry(f"{part}.{side}"), "seen": [0, 0, 0, 100] if ways[side] == "x" else [0, 0, 100, 0], "order": n}
+            for n, side in enumerate(sides)
+        }  # fmt: skip
+        self.data["parts"][part]["outline"] = {"kind": "free", "drawing": self.drawn(points, curves, relations, references, helping)}
+        return self
 
-        ``sides`` are those of the part that it refers to, by their words.
-        """
+    def drawn(
+        self,
+        points: dict[str, tuple[float, float]],
+        curves: dict[str, str],
+        relations: list[tuple[str, ...]],
+        references: dict[str, dict[str, Any]],
+        helping: tuple[str, ...] = (),
+    ) -> dict[str, Any]:
+        """A drawing's record: a curve is 'A B' for a line, 'A B CENTRE' for an arc, 'CENTRE RADIUS' for a circle; a relation (kind, things, entry)."""
 
         def curve(key: str, said: str) -> dict[str, Any]:
             words = said.split()
@@ -81,19 +97,12 @@ class Draft:
         def relation(n: int, kind: str, of: str, *entry: str) -> dict[str, Any]:
             return {"kind": kind, "of": of.split(), "order": n, **({"entry": self.entry(entry[0])} if entry else {})}
 
-        ways = {"left": "x", "right": "x"} | dict.fromkeys(("bottom", "top"), "y")
-        across = self.data["parts"][part]["plane"]
-        ways |= dict.fromkeys(("front", "back"), "x" if across == "facing_side" else "y")
-        self.data["parts"][part]["outline"] = {"kind": "free", "drawing": {
+        return {
             "points": {k: {"x": x, "y": y} for k, (x, y) in points.items()},
             "curves": {k: curve(k, said) for k, said in curves.items()},
-            "references": {
-                side: {"kind": "line", ways[side]: self.entry(f"{part}.{side}"), "seen": [0, 0, 0, 100] if ways[side] == "x" else [0, 0, 100, 0], "order": n}
-                for n, side in enumerate(sides)
-            },
+            "references": references,
             "relations": {f"r{n + 1}": relation(n, *said) for n, said in enumerate(relations)},
-        }}  # fmt: skip
-        return self
+        }
 
     def fold(self, part: str, **more: Any) -> Draft:
         """Makes a board a folded part: radius, corner, gap, rounding where they are said."""

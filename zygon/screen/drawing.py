@@ -117,7 +117,11 @@ def drawing_data(built: Built, part: str, feature: str = "") -> ShownDrawing:
             "kind": r.kind,
             "words": thing_words(drawing, k, called),
             "path": moved(_fast_path(drawn.fast.get(k, tuple(r.seen)), r.kind, place)),
-            "entry": "" if r.stays or r.followed else f"{place.where}{pointer('references', k, 'x' if r.x is not None else 'y')}",
+            "entries": [
+                {"way": way, "at": f"{place.where}{pointer('references', k, way)}", "axis": place.plane.ways[n]}
+                for n, (way, entry) in enumerate((("x", r.x), ("y", r.y)))
+                if entry is not None
+            ],
         }
         for k, r in drawing.references.items()
     ]

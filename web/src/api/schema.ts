@@ -6241,11 +6241,11 @@ export interface components {
         };
         /**
          * ShownReference
-         * @description What the drawing refers to, by its key; ``entry`` is the pointer of what says where it lies, '' where it stays.
+         * @description What the drawing refers to, by its key; ``entries`` say where it lies, none where it stays or follows something.
          */
         ShownReference: {
-            /** Entry */
-            entry: string;
+            /** Entries */
+            entries: components["schemas"]["ShownSaidAt"][];
             /** Key */
             key: string;
             /**
@@ -6366,6 +6366,21 @@ export interface components {
             key: string;
             /** Words */
             words: string;
+        };
+        /**
+         * ShownSaidAt
+         * @description An entry that says where a reference lies: along which way of the plane, its pointer, and the axis of the room that is ('' for none).
+         */
+        ShownSaidAt: {
+            /** At */
+            at: string;
+            /** Axis */
+            axis: string;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "x" | "y";
         };
         /**
          * ShownSet

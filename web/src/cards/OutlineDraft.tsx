@@ -5,7 +5,7 @@ import { useEffect, useRef } from "react";
 import type { DrawingOut } from "../api/types";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField } from "../fields/PlainField";
-import { isPlate, pointer } from "../lib/document";
+import { type Axis, isPlate, pointer } from "../lib/document";
 import { plural } from "../lib/figures";
 import { isOf, readOwner } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
@@ -258,13 +258,23 @@ function One({ r, where }: { r: Relation; where: Where }) {
   );
 }
 
+const WAYS: Record<string, string> = { x: "from left", y: "from the front", z: "from below" };
+
 function References({ d }: { d: DrawingOut }) {
   return (
     <section>
       <h3>Follows</h3>
       {d.references.map((r) =>
-        r.entry ? (
-          <EntryField key={r.key} path={r.entry} label={r.words.replaceAll("_", " ")} edit={`Refers to ${r.words}`} />
+        r.entries.length ? (
+          r.entries.map((e) => (
+            <EntryField
+              key={e.at}
+              path={e.at}
+              axis={(e.axis as Axis) || undefined}
+              label={r.entries.length > 1 ? `${r.words}, ${WAYS[e.axis]}` : r.words.replaceAll("_", " ")}
+              edit={`Refers to ${r.words}`}
+            />
+          ))
         ) : (
           <div key={r.key} className="soft">
             {r.words.replaceAll("_", " ")}

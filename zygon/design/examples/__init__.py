@@ -22,6 +22,7 @@ from zygon.design.examples.inner_cover import inner_cover
 from zygon.design.examples.landing_board import clamp_plate, landing_board
 from zygon.design.examples.rebated_box import rebated_box
 from zygon.design.examples.screen_board import screen_board
+from zygon.design.examples.smoker_hook import smoker_hook
 from zygon.design.examples.splayed_stand import splayed_stand
 from zygon.design.examples.stand import stand
 from zygon.design.examples.tool_chest import tool_chest
@@ -51,6 +52,7 @@ EXAMPLES: dict[str, Callable[[], Document]] = {
     "electronics-box": electronics_box,
     "tube-stand": tube_stand,
     "carrying-bail": carrying_bail,
+    "smoker-hook": smoker_hook,
     "drying-rack": drying_rack,
     "fold-down-leg": folding_leg,
     "tool-chest": tool_chest,

@@ -19,6 +19,7 @@ from zygon.making.metal.legs import Leg, legs_of, record_of
 from zygon.making.result.built import Built
 from zygon.measure.display import exact_length
 from zygon.measure.entry import Entry
+from zygon.measure.units import INCH
 from zygon.owner import flange_id
 from zygon.tolerance import CONTACT, SEEN
 
@@ -26,8 +27,6 @@ __all__ = ["begin_profile"]
 
 #: The first length of a new one stands so far off the plate (mm).
 FIRST = 25.0
-#: The same in an inch design, as it is written.
-FIRST_INCH = 25.4
 Pair = tuple[float, float]
 
 
@@ -52,7 +51,7 @@ def begin_profile(built: Built, part: str, edge: str = "", flange: str = "", tow
         name = stock.name if stock else record.stock
         raise DocumentError(f"{name} does not bend", entry="part", value=part, rule="a stock that is bent")
     key = fresh_key(folding.flanges, edge or "profile")
-    long = FIRST if built.document.unit == "mm" else FIRST_INCH
+    long = FIRST if built.document.unit == "mm" else INCH
     new = DrawnProfile(edge=edge, lies=toward, order=next_order(folding.flanges))  # type: ignore[arg-type]
     place = OnFlange(built.document, part, flange_id(part, key), new)
     corners = [(0.0, 0.0), (0.0, long if toward == "a" else -long)]

@@ -223,8 +223,11 @@ def fast_words(values: Values, plane: OnPlane, drawing: Drawing) -> dict[str, st
             found[name] = values.boards[reference.body].name if reference.body in values.boards else "the round part"
         elif reference.kind == "line" and (zero := _at_zero(reference, plane)):
             found[name] = zero
+        elif reference.kind == "point" and said:
+            places = [k for k, r in drawing.references.items() if r.kind == "point"]
+            found[name] = f"place {places.index(name) + 1}"
         elif said:
-            found[name] = ", ".join(said)
+            found[name] = said[0]
     return found
 
 

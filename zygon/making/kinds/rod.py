@@ -63,7 +63,8 @@ def _make(record: PlacedKind, box: Box, section: Section | None) -> tuple[Prism,
     low, high = box.span(axis)
     region = section.region
     if AXES[u] != record.width_along:  # its width lies along v
-        region = Region(region.outer.moved(0.0, 0.0, math.pi / 2), tuple(c.moved(0.0, 0.0, math.pi / 2) for c in region.inner))
+        quarter = math.pi / 2 if AXES[u] != "z" else -math.pi / 2  # what looks up in it looks up in the room too
+        region = Region(region.outer.moved(0.0, 0.0, quarter), tuple(c.moved(0.0, 0.0, quarter) for c in region.inner))
     place = [(box.low[i] + box.high[i]) / 2 for i in range(3)]
     place[k] = low
     turns = [(1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0)]

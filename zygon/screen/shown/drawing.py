@@ -20,6 +20,7 @@ __all__ = [
     "ShownReference",
     "ShownRelation",
     "ShownSaid",
+    "ShownSaidAt",
     "ShownText",
 ]
 
@@ -60,14 +61,22 @@ class ShownCurve(TypedDict):
     text: ShownText | None
 
 
+class ShownSaidAt(TypedDict):
+    """An entry that says where a reference lies: along which way of the plane, its pointer, and the axis of the room that is ('' for none)."""
+
+    way: Literal["x", "y"]
+    at: str
+    axis: str
+
+
 class ShownReference(TypedDict):
-    """What the drawing refers to, by its key; ``entry`` is the pointer of what says where it lies, '' where it stays."""
+    """What the drawing refers to, by its key; ``entries`` say where it lies, none where it stays or follows something."""
 
     key: str
     kind: Literal["line", "circle", "point"]
     words: str
     path: Sequence[Sequence[float]]
-    entry: str
+    entries: list[ShownSaidAt]
 
 
 class ShownCandidate(TypedDict):

@@ -13,7 +13,7 @@ from zygon.edits.drawings.begin_section import begin_section
 from zygon.edits.drawings.relate import relate
 from zygon.geometry.boolean import region_polygon
 from zygon.making.asked.drawings.of import place_of
-from zygon.making.kinds.registry import exact_of, volume_of_part
+from zygon.making.kinds.registry import exact_of, meshes_of, volume_of_part
 from zygon.making.pipeline import build
 from zygon.making.tube.mesh import member_mesh
 from zygon.measure.entry import Entry
@@ -206,3 +206,18 @@ def test_its_figures_are_its_own():
     section = place_of(made.document, where)[0].values.sections["square_tube"]
     # its sides are equal, and its corners stay as round as they were
     assert section.extents == pytest.approx((62, 62), abs=0.5)
+
+
+@pytest.mark.parametrize("axis", "xy")
+def test_what_looks_up_in_a_drawn_section_looks_up_in_a_rod_that_lies(axis):
+    tee = drawing(closed([(0, 0), (40, 0), (40, 4), (22, 4), (22, 30), (18, 30), (18, 4), (0, 4)]))
+    d = of_profile(stocked(), tee)
+    across = next(a for a in "xy" if a != axis)
+    d.rod("bar", "own", axis, ("0", "100"), **{across: "0", "z": "15"})
+    d.data["parts"]["bar"]["wide"] = across
+    built = build(d.document())
+    assert built.faults == ()
+    part = built.made["bar"]
+    places = np.array(part.matrix)[:3, :3] @ meshes_of(part)[0].positions.T + np.array(part.matrix)[:3, 3:]
+    wide = {round(float(z), 3): np.ptp(places["xyz".index(across)][np.abs(places[2] - z) < 1e-6]) for z in (0.0, 30.0)}
+    assert wide[0.0] == pytest.approx(40) and wide[30.0] == pytest.approx(4)

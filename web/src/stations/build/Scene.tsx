@@ -105,7 +105,7 @@ export function Scene() {
         {view.draft?.kind === "place" && <GhostBoard />}
         {view.draft?.kind === "place" && !parts.length && <Ground />}
         {view.moving && <AxisLine parts={parts} />}
-        <FrameLines />
+        {view.draft?.kind !== "outline" && <FrameLines />}
         <GripStage />
         <PulledOutline />
         <FeatureLines />
@@ -124,7 +124,7 @@ export function Scene() {
       {view.draft?.kind === "outline" && <Sheet />}
       {view.moving && <Struck />}
       {view.draft?.kind === "place" && <GhostNames />}
-      <FramePoints />
+      {view.draft?.kind !== "outline" && <FramePoints />}
       {view.station === "sizes" && view.tool === "" && <SizeLineTags />}
       {(view.tool === "loop" || view.tool === "box") && (
         <LoopTool shape={view.tool} onDone={(polygon, { more }) => loop(polygon, more)} />
