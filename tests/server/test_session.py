@@ -44,7 +44,7 @@ def test_the_demo_opens_only_where_it_was_switched_on(stranger, settings, db):
     call_command("load_demo", verbosity=0)
     assert stranger.post("/session/demo")[1]["user"] == "thistledown"
     names = [d["name"] for d in stranger.get("/designs")[1]]
-    assert names[0] == "Hive" and len(names) == len(set(names)) == 29
+    assert names[0] == "Hive" and len(names) == len(set(names)) == 30
     assert set(stranger.get("/workshop")[1]["stocks"]) == {
         "ply12",
         "ply6",

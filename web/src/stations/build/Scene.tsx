@@ -7,6 +7,7 @@ import * as THREE from "three";
 import type { PartOut } from "../../api/types";
 import { LoopTool, type Point } from "../../frame/Loop";
 import { lookOf } from "../../lib/document";
+import { isOf } from "../../lib/owner";
 import { shiftAt, useAssembly } from "../../state/assembly";
 import { useShown } from "../../state/design";
 import { useMoves } from "../../state/moves";
@@ -101,7 +102,7 @@ export function Scene() {
         <directionalLight position={[0.45, -1, 1.2]} intensity={1.5} />
         <directionalLight position={[-1, 0.4, 0.3]} intensity={0.45} />
         <Solids parts={parts} plane={plane} shiftOf={shiftOf} onPick={picking.pick} onMove={picking.move} onTake={onTake} />
-        <Hardware plane={plane} shiftOf={shiftOf} />
+        {view.draft?.kind !== "outline" && <Hardware plane={plane} shiftOf={shiftOf} />}
         {view.draft?.kind === "place" && <GhostBoard />}
         {view.draft?.kind === "place" && !parts.length && <Ground />}
         {view.moving && <AxisLine parts={parts} />}
@@ -208,6 +209,8 @@ function Solids({ parts, plane, shiftOf, onPick, onMove, onTake }: SolidsProps) 
   const pulled = view.pull?.owner ?? "";
   const owners = pulled ? [pulled, pulled.replace("flange:", "bend:")].join("|") : ownersOf(view.selection).join("|");
   const ghost = pulled !== "" && impossible(...owners.split("|")) !== "";
+  // a bar's section lies nowhere in the design
+  const nowhere = view.draft?.kind === "outline" && isOf(view.draft.part, "stock");
   return (
     <>
       {view.moving && <Poser />}
@@ -227,7 +230,7 @@ function Solids({ parts, plane, shiftOf, onPick, onMove, onTake }: SolidsProps) 
             tint={shown ? lookOf(shown.doc, p.stock).tint : "#cccccc"}
             lit={lit.has(p.key) && view.draft?.kind !== "outline"}
             hover={view.hover === p.key}
-            hidden={Boolean(view.hidden[p.key])}
+            hidden={Boolean(view.hidden[p.key]) || nowhere}
             glass={Boolean(view.glass[p.key]) || (view.draft?.kind === "outline" && view.draft.part !== p.key)}
             owners={owners}
             ghost={ghost && view.pull?.part === p.key}

@@ -45,8 +45,16 @@ export function StockTable() {
                   <span className="swatch" style={{ background: s.tint }} />
                   {s.name}
                 </td>
-                <td className="num figure">{n ? length(n.value, doc.display) : s.nominal.text}</td>
-                <td className="num figure">{m ? length(m.value, doc.display) : <span className="soft">not yet</span>}</td>
+                {s.kind === "bar" && s.shape === "drawn" ? (
+                  <td className="num soft" colSpan={2}>
+                    as it is drawn
+                  </td>
+                ) : (
+                  <>
+                    <td className="num figure">{n ? length(n.value, doc.display) : s.nominal.text}</td>
+                    <td className="num figure">{m ? length(m.value, doc.display) : <span className="soft">not yet</span>}</td>
+                  </>
+                )}
                 <td className="figure soft">
                   {s.kind === "bar" &&
                     ordered(s.lengths).map(([k, bar]) => (

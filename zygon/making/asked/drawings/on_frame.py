@@ -29,7 +29,7 @@ LEAST, AROUND = 100.0, 0.2
 class OnFrame(Place):
     """The path of a frame, by the frame's id. ``frame`` is its record where the document has none that is drawn."""
 
-    title = "its path"
+    title = "as it is drawn"
 
     def __init__(self, document: Document, part: str, feature: str = "", frame: LineFrame | None = None) -> None:
         super().__init__(document, part, feature)
