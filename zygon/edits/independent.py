@@ -11,6 +11,7 @@ from zygon.design.patch import Patch
 from zygon.design.pointer import pointer
 from zygon.drawn.drawing import Drawing
 from zygon.edits.askew_bores import askew_bores, is_askew
+from zygon.edits.independent_round import mirrored_round, moved_references
 from zygon.errors import DocumentError
 from zygon.geometry.frame import AXES, FACES, frame_of
 from zygon.making.blanks.instances import spared_by
@@ -209,7 +210,9 @@ def _record(built: Built, part: MadePart, axis: str, name: str) -> dict[str, Any
             if axis and data[field][1] == axis:
                 data[field] = ("-" if data[field][0] == "+" else "+") + axis
         return data
-    return _worked(built, built.flats[part.key], data, axis, name) if part.key in built.flats else data
+    if part.key in built.flats:
+        return _worked(built, built.flats[part.key], data, axis, name)
+    return mirrored_round(built, part, data, axis, name)
 
 
 def _worked(built: Built, part: FlatPart, data: dict[str, Any], axis: str, name: str) -> dict[str, Any]:
@@ -232,6 +235,7 @@ def _worked(built: Built, part: FlatPart, data: dict[str, Any], axis: str, name:
         if f["kind"] == "shape":
             at = pointer("parts", part.of, "features", key, "drawing")
             data["features"][key] = {**f, "drawing": _drawing(built, part, name, f["drawing"], axis, at)}
+    _profiles(built, part, data, name)
     return data
 
 
@@ -241,29 +245,19 @@ def _drawing(built: Built, part: FlatPart, name: str, drawing: dict[str, Any], a
     made = Drawing.model_validate(drawing)
     if axis in (frame.u, frame.v):
         made = made.mirrored("x" if axis == frame.u else "y", box.span(axis)[1] - box.span(axis)[0])
-    swap = dict(zip(FACES[axis], reversed(FACES[axis]), strict=True)) if axis else {}
+    return moved_references(built, part, name, made, axis, where, (frame.u, frame.v))
 
-    def placed(key: str, way: str, entry: Entry | None, along: str) -> dict[str, str] | None:
-        if entry is None:
-            return None
-        own, _, face = entry.text.partition(".")
-        if own == part.record.name and face:
-            return {"text": f"{name}.{swap.get(face, face)}", "unit": entry.unit}
-        value = built.values[f"{where}{pointer('references', key, way)}"].value
-        return _entry(built, _moved(part, along, value))
 
-    references = {
-        k: {
-            "x": placed(k, "x", r.x, frame.u),
-            "y": placed(k, "y", r.y, frame.v),
-            "hole": "",  # it is the original's; where it lay stays
-        }
-        for k, r in made.references.items()
-    }
-    data = made.model_dump(mode="json", exclude_none=True)
-    for k, said in references.items():
-        data["references"][k] |= {f: v for f, v in said.items() if v is not None}
-    return data
+def _profiles(built: Built, part: FlatPart, data: dict[str, Any], name: str) -> None:
+    """The profiles that are drawn on a folded part's edges, whose places in the room go along."""
+    folding = part.record.folding
+    for key, flange in folding.flanges.items() if folding else ():
+        if flange.kind == "drawn":
+            where = pointer("parts", part.of, "folding", "flanges", key, "drawing")
+            run = next((a for a in AXES if flange.edge not in FACES[a] and a != part.frame.normal), "")
+            ways = tuple(a for a in AXES if a != run)
+            ways = (ways[0], ways[1]) if len(ways) == 2 else ("", part.frame.normal)
+            data["folding"]["flanges"][key]["drawing"] = moved_references(built, part, name, flange.drawing, "", where, ways)
 
 
 def _mirrored_outline(outline: dict[str, Any], part: FlatPart, axis: str) -> dict[str, Any]:

@@ -17,7 +17,19 @@ from zygon.drawing.measured import measured
 from zygon.drawing.solver import Solved, solve_drawing
 from zygon.drawing.words import relation_words, thing_words
 from zygon.drawn.backdrop import Backdrop
-from zygon.drawn.drawing import DIMENSIONS, TAKES, Drawing, DrawnArc, DrawnCircle, DrawnLine, DrawnPoint, DrawnSpline, DrawnText, Relation
+from zygon.drawn.drawing import (
+    DIMENSIONS,
+    TAKES,
+    Drawing,
+    DrawnArc,
+    DrawnCircle,
+    DrawnLine,
+    DrawnPoint,
+    DrawnSpline,
+    DrawnText,
+    Reference,
+    Relation,
+)
 from zygon.errors import DocumentError
 from zygon.geometry.contour import Contour, circle
 from zygon.making.asked.drawings.of import place_of
@@ -36,6 +48,7 @@ from zygon.screen.shown.drawing import (
     ShownPoint,
     ShownReference,
     ShownRelation,
+    ShownSaidAt,
     ShownText,
 )
 from zygon.tolerance import EPS, SEEN
@@ -117,11 +130,7 @@ def drawing_data(built: Built, part: str, feature: str = "") -> ShownDrawing:
             "kind": r.kind,
             "words": thing_words(drawing, k, called),
             "path": moved(_fast_path(drawn.fast.get(k, tuple(r.seen)), r.kind, place)),
-            "entries": [
-                {"way": way, "at": f"{place.where}{pointer('references', k, way)}", "axis": place.plane.ways[n]}
-                for n, (way, entry) in enumerate((("x", r.x), ("y", r.y)))
-                if entry is not None
-            ],
+            "entries": _said_at(place, k, r),
         }
         for k, r in drawing.references.items()
     ]
@@ -174,6 +183,16 @@ def drawing_data(built: Built, part: str, feature: str = "") -> ShownDrawing:
             "adrift": list(place.adrift),
         },
     }
+
+
+def _said_at(place: Place, key: str, reference: Reference) -> list[ShownSaidAt]:
+    """The entries that say where a reference lies."""
+    at, found = f"{place.where}{pointer('references', key)}", list[ShownSaidAt]()
+    if reference.x is not None:
+        found.append({"way": "x", "at": f"{at}/x", "axis": place.plane.ways[0]})
+    if reference.y is not None:
+        found.append({"way": "y", "at": f"{at}/y", "axis": place.plane.ways[1]})
+    return found
 
 
 def _backdrop(b: Backdrop, shift: Pair) -> ShownBackdrop:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from zygon.design.document import Document
 from zygon.design.draft import Draft
 
@@ -52,7 +54,7 @@ def smoker_hook(name: str = "Smoker hook") -> Document:
 
 def _bracket(d: Draft) -> None:
     """Up beside the tube, over it and down behind it, on the face that looks to it."""
-    fast = {
+    fast: dict[str, dict[str, Any]] = {
         "edge": {"kind": "line", "seen": [0, -50, 0, 50]},
         "face": {"kind": "line", "seen": [-50, 0, 50, 0], "order": 1},
         "tube": {"kind": "circle", "body": "tube", "seen": [18.85, 27.006, 16.85], "order": 2},
@@ -133,7 +135,10 @@ def _button(d: Draft) -> None:
         ("level", "foot"), ("level", "head"), ("upright", "rim"), ("on", "a end"), ("on", "a axis"), ("on", "e axis"), ("upright", "c d"),
         ("distance", "rim axis", "11 mm"), ("distance", "rim", "3 mm"), ("distance", "foot head", "12 mm"), ("radius", "waist", "8.5 mm"),
     ]  # fmt: skip
-    fast = {"axis": {"kind": "line", "seen": [0, -50, 0, 50]}, "end": {"kind": "line", "seen": [-50, 0, 50, 0], "order": 1}}
+    fast: dict[str, dict[str, Any]] = {
+        "axis": {"kind": "line", "seen": [0, -50, 0, 50]},
+        "end": {"kind": "line", "seen": [-50, 0, 50, 0], "order": 1},
+    }
     d.turned("button", "z", ("bracket.top", "bracket.top + drawn"), "24 mm", at={"x": "bracket.left + 40 mm", "y": "bracket.front + 14 mm"})
     button = d.data["parts"]["button"]
     button.pop("steps", None)

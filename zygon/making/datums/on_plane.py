@@ -14,7 +14,7 @@ from zygon.owner import part_id
 if TYPE_CHECKING:
     from zygon.making.datums.values import Values
 
-__all__ = ["OnPlane", "plane_of", "plane_of_plate"]
+__all__ = ["OnPlane", "plane_of", "plane_of_plate", "radial_of"]
 
 
 @dataclass(frozen=True)
@@ -47,13 +47,17 @@ class OnPlane:
         return self.lows[k] if self.lows else values.datum(self.part, self.ways[k], self.sides[k])
 
 
+def radial_of(axis: str) -> str:
+    """Along which axis the radius of a turned part is drawn that runs along another: up, where that is not its own."""
+    return "x" if axis == "z" else "z"
+
+
 def plane_of(values: Values, key: str) -> OnPlane:
     """The plane in which a part's own drawing lies, as it is seen from within its group: its own, or of a turned part one through its axis."""
     record = values.boards[key]
     if not is_turned(record):
         return plane_of_plate(values, key)
-    # as it is looked at: z up where it is one of the two
-    radial = "x" if record.axis == "z" else "z"
+    radial = radial_of(record.axis)
     ways = (record.axis, radial) if record.axis < radial else (radial, record.axis)
     first = ways[0] == record.axis
     sides, zeros = ("low", "centre"), ("its end A", "its axis")
