@@ -91,10 +91,10 @@ class Measured(Record):
 
 
 class MeasuredDrawn(Record):
-    """A dimension of a drawing that a size follows: of a part's outline, or of one of its shapes."""
+    """A dimension of a drawing that a size follows."""
 
-    drawn: str = Field(description="part key")
-    feature: str = Field(default="", description="key of a shape; '' for the outline")
+    drawn: str = Field(description="what is drawn on: a part's key, the id of a bar's stock or of a frame")
+    feature: str = Field(default="", description="key of a shape, id of a drawn profile; '' for what it is itself")
     relation: Key
 
 

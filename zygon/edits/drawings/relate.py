@@ -94,7 +94,7 @@ def as_size(built: Built, part: str, feature: str, key: str) -> tuple[str, Patch
         "kind": DIMENSIONS[relation.kind],
         "entry": {"text": "0", "unit": document.unit},
         "measured": {"drawn": part, "feature": feature, "relation": key},
-        "note": f"{document.parts[part].name}: {words}"[:200],
+        "note": f"{draft.place.name}: {words}"[:200],
         "order": next_order(document.sizes),
     }
     return f"Measure {name}", [{"op": "add", "path": pointer("sizes", fresh_key(document.sizes, name)), "value": value}]

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import TYPE_CHECKING
 
-from zygon.design.drawn_in import own_path
-from zygon.design.outlines import drawing_in, drawing_of
+from zygon.design.drawn_in import drawing_at, drawn_on_what, own_path
+from zygon.design.outlines import drawing_of
 from zygon.design.parts.kinds import PlacedKind, is_plate
 from zygon.design.pointer import pointer
 from zygon.drawing.figures import figure_fault
@@ -20,7 +20,7 @@ from zygon.drawn.drawing import DIMENSIONS, Drawing, DrawnLine, DrawnSpline, Dra
 from zygon.errors import ExpressionError
 from zygon.geometry.frame import AXES
 from zygon.geometry.motion import three
-from zygon.making.datums.on_plane import OnPlane, plane_of
+from zygon.making.datums.on_plane import OnPlane, plane_of, plane_of_profile
 from zygon.making.datums.rounds import round_in
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.value import Value
@@ -28,7 +28,7 @@ from zygon.measure.display import format_angle, format_length
 from zygon.measure.quantity import Kind
 from zygon.measure.syntax import Name, parse, references
 from zygon.memo import Memo, digest
-from zygon.owner import feature_id
+from zygon.owner import feature_id, is_of, read_owner
 from zygon.tolerance import CONTACT, SEEN
 
 if TYPE_CHECKING:
@@ -311,17 +311,29 @@ def drawn_place(values: Values, key: str, name: str) -> tuple[str, list[tuple[fl
 
 
 def drawn_dimension(values: Values, key: str, feature: str, relation: str) -> float:
-    """What a dimension of a part's outline, or of one of its shapes, measures; in mm or radians. KeyError with a sentence's end where it is gone."""
-    record = values.boards.get(key)
-    drawing = drawing_in(record, feature) if record is not None else None
-    said = drawing.relations.get(relation) if drawing else None
-    if record is None or drawing is None or said is None or said.kind not in DIMENSIONS:
+    """What a dimension of a drawing measures, by what that is drawn on and which of it; in mm or radians. KeyError with a sentence's end where it is gone."""
+    from zygon.making.datums.paths import drawn_path
+
+    record, _ = drawn_on_what(values.document, key)
+    at = drawing_at(values.document, key, feature)
+    said = at.drawing.relations.get(relation) if at else None
+    if at is None or said is None or said.kind not in DIMENSIONS or (key not in values.boards and not is_of(key, "stock", "frame")):
         raise KeyError("the dimension that it follows is gone")
+    if is_of(key, "stock"):
+        solved = values.drawn_sections.get(read_owner(key).key)
+        if solved is None:
+            raise KeyError("the section that it follows is not drawn")
+        return measured(solved.solved, said)
+    if is_of(key, "frame"):
+        return measured(drawn_path(values, read_owner(key).key).solved, said)
     if not feature:
-        return measured(_solved_early(values, key, drawing).solved, said)
+        return measured(_solved_early(values, key, at.drawing).solved, said)
+    plane = plane_of(values, key)
+    if is_of(feature, "flange"):
+        flange = record.folding.flanges[read_owner(feature).key]
+        plane = plane_of_profile(values, key, flange.edge, flange.lies)
     known = len(values.faults)
-    where = pointer("parts", key, "features", feature, "drawing")
-    found = drawn_on(values, plane_of(values, key), drawing, where, feature_id(key, feature))
+    found = drawn_on(values, plane, at.drawing, at.where, feature if is_of(feature, "flange") else feature_id(key, feature))
     del values.faults[known:]
     return measured(found.solved, said)
 

@@ -7,11 +7,12 @@ from functools import lru_cache
 from typing import Any
 
 from zygon.design.document import Document, Measured, MeasuredDrawn, mirrored_axes, scope_of
+from zygon.design.drawn_in import drawing_at
 from zygon.design.entries import entries_of
 from zygon.design.flange_names import BESIDES, flange_called, flange_name, flanges_placed_together
 from zygon.design.frames import LineFrame
 from zygon.design.layout import Group, MirrorCopy, Turn
-from zygon.design.outlines import drawing_in, drawing_of, gear_of
+from zygon.design.outlines import drawing_of, gear_of
 from zygon.design.parts.kinds import PlacedKind, PlateKind, is_connector, is_hardware, is_member, is_placed, is_plate
 from zygon.design.parts.placed import End
 from zygon.design.pointer import pointer
@@ -513,13 +514,20 @@ def measured_datums(document: Document, measured: Measured) -> list[str]:
 
 
 def _drawn_datums(node: Datum, document: Document, measured: MeasuredDrawn, names: Naming, moves: bool) -> list[str]:
-    """Node ids of all that a dimension of a drawing hangs on."""
-    record = document.parts.get(measured.drawn)
-    drawing = drawing_in(record, measured.feature) if record is not None else None
-    if drawing is None or not is_plate(record):
+    """Node ids of all that a dimension of a drawing hangs on; none of a bar's section, whose figures are its own."""
+    at = drawing_at(document, measured.drawn, measured.feature)
+    if at is None or is_of(measured.drawn, "stock"):
         return []
-    read = tuple(e for _, e in entries_of(drawing))
-    return [*box_datums(document, measured.drawn, "", "", every=True), *_needs(replace(node, others=read), names, document, moves)]
+    read = tuple(e for _, e in entries_of(at.drawing))
+    if is_of(measured.drawn, "frame"):
+        key = read_owner(measured.drawn).key
+        points = [point_at(key, k, "drawn") for k, p in document.frames[key].points.items() if p.drawn]
+        return [*points, *_needs(replace(node, others=read), names, document, moves)]
+    return [
+        *box_datums(document, measured.drawn, "", "", every=True),
+        *_bodies_drawn_by(document, at.drawing),
+        *_needs(replace(node, others=read), names, document, moves),
+    ]
 
 
 def node_label(nodes: dict[str, Datum], cycle: list[str]) -> str:

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Literal
 
 from zygon.design.parts.kinds import is_plate, is_turned
-from zygon.geometry.frame import frame_of
+from zygon.geometry.frame import AXES, FACES, frame_of
 from zygon.geometry.motion import Motion
 from zygon.making.datums.scope import EntryScope
 from zygon.owner import part_id
@@ -14,7 +14,7 @@ from zygon.owner import part_id
 if TYPE_CHECKING:
     from zygon.making.datums.values import Values
 
-__all__ = ["OnPlane", "plane_of", "plane_of_plate", "radial_of"]
+__all__ = ["OnPlane", "plane_of", "plane_of_plate", "plane_of_profile", "radial_of"]
 
 
 @dataclass(frozen=True)
@@ -70,6 +70,19 @@ def plane_of(values: Values, key: str) -> OnPlane:
         sides=sides if first else (sides[1], sides[0]),
         zeros=zeros if first else (zeros[1], zeros[0]),
     )
+
+
+def plane_of_profile(values: Values, key: str, edge: str, lies: Literal["a", "b"]) -> OnPlane:
+    """The plane of a profile on one of a plate's four sides at rest, while the plate is not folded yet. KeyError, with a sentence's end, for another edge."""
+    record = values.boards[key]
+    assert is_plate(record)
+    axes = frame_of(record.plane)
+    across = next((a for a in (axes.u, axes.v) if edge in FACES[a]), None)
+    if across is None:
+        raise KeyError("it is measured only of profiles on the four sides of a plate")
+    sides = {across: ("low", "high")[FACES[across].index(edge)], axes.normal: "high" if (lies == "a") == (axes.up > 0) else "low"}
+    ways = [a for a in AXES if a in sides]
+    return OnPlane(record.name, key, record.stock, record.group, (ways[0], ways[1]), sides=(sides[ways[0]], sides[ways[1]]))
 
 
 def plane_of_plate(values: Values, key: str, *, frame: Motion | None = None, lows: tuple[float, float] | None = None) -> OnPlane:

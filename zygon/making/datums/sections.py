@@ -63,6 +63,7 @@ def _drawn(values: Values, key: str, stock: BarStock) -> Section | None:
         values.faults.append(Fault("bad_section", f"{stock.name}: its section is not drawn yet", "a closed outline", entry=where))
         return None
     found = drawn_on(values, plane_of_stock(stock, key), stock.drawing, where, stock_id(key))
+    values.drawn_sections[key] = found
     wrong = _fault(found.loops)
     if wrong is None:
         return drawn_section(found.loops.closed[0], found.loops.closed[1:])

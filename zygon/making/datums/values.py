@@ -69,6 +69,8 @@ class Values:
         self.turned: dict[str, TurnedBody] = {}
         #: outlines drawn freely that say how far their spans reach, once they are solved; None while they are
         self.drawings: dict[str, Drawn | None] = {}
+        #: sections that are drawn, by stock
+        self.drawn_sections: dict[str, Drawn] = {}
         #: the drawings of frames, once they are solved
         self.paths: dict[str, Drawn] = {}
         #: the holes that drawings on a part may refer to, once there are blanks
