@@ -153,6 +153,8 @@ class Equations:
 
     def _tangent(self, key: str, first: str, other: str) -> None:
         u = self.u
+        if "s" in (u.drawing.thing(first), u.drawing.thing(other)):
+            return  # a smooth curve goes on from what ends where it does; nothing moves for that
         if u.is_line(other):
             first, other = other, first
         shared = u.shared(first, other)

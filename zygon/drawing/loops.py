@@ -18,7 +18,7 @@ from zygon.geometry.fitted import as_arcs
 from zygon.geometry.lettering import lettering
 from zygon.tolerance import CONTACT
 
-__all__ = ["Loops", "NotClosed", "loops_of", "spline_arcs", "text_outlines"]
+__all__ = ["Loops", "NotClosed", "loops_of", "spline_arcs", "spline_ways", "text_outlines"]
 
 #: A smooth curve is cut as arcs that lie this near to it (mm).
 SPLINE = 0.02
@@ -121,11 +121,16 @@ def _arc(key: str, a: Point, b: Point, c: Point) -> _Run | None:
     return _Run(key, (a, middle, b), (math.tan(sweep / 8),) * 2)
 
 
-def spline_arcs(through: list[Point], closed: bool) -> tuple[list[Point], list[float]]:
-    """The smooth curve through points as arcs: their ends, and a bulge for each. It is a cubic spline over the way between the points, natural at its ends."""
+def spline_arcs(
+    through: list[Point], closed: bool, ways: tuple[Point | None, Point | None] = (None, None)
+) -> tuple[list[Point], list[float]]:
+    """The smooth curve through points as arcs: their ends, and a bulge for each. It is a cubic spline over the way between the points, natural at its ends
+    or along the ``ways`` (unit vectors) in which it begins and ends there.
+    """
     places = np.array([*through, through[0]] if closed else through)
     knots = np.concatenate(([0.0], np.cumsum(np.hypot(*np.diff(places, axis=0).T))))
-    curve = CubicSpline(knots, places, bc_type="periodic" if closed else "natural")
+    ends = tuple((2, np.zeros(2)) if way is None else (1, np.array(way)) for way in ways)
+    curve = CubicSpline(knots, places, bc_type="periodic" if closed else ends)
 
     def at(t: float) -> Point:
         x, y = curve(t)
@@ -136,13 +141,50 @@ def spline_arcs(through: list[Point], closed: bool) -> tuple[list[Point], list[f
     return [tuple(places[0].tolist()), *points[1:-1], tuple(places[-1].tolist())], bulges
 
 
+def spline_ways(solved: Solved, key: str) -> tuple[Point | None, Point | None]:
+    """The ways in which a smooth curve begins and ends where it is tangent to what ends there too; None where it is free."""
+    drawing = solved.unknowns.drawing
+    curve = drawing.curves[key]
+    assert isinstance(curve, DrawnSpline)
+    found: list[Point | None] = [None, None]
+    for relation in drawing.relations.values():
+        if relation.kind != "tangent" or relation.out or key not in relation.of or curve.closed:
+            continue
+        other = next(k for k in relation.of if k != key)
+        end = drawing.smooth_at(*relation.of)
+        way = _goes_on(solved, other, end, curve) if end else None
+        if way is not None and end == curve.through[0]:
+            found[0] = way
+        elif way is not None:
+            found[1] = (-way[0], -way[1])
+    return found[0], found[1]
+
+
+def _goes_on(solved: Solved, key: str, end: str, spline: DrawnSpline) -> Point | None:
+    """The unit vector along which a curve would go on beyond one of its ends, into a smooth one; None where it has no length."""
+    curve, (x, y) = solved.unknowns.drawing.curves[key], solved.point(end)
+    if isinstance(curve, DrawnArc):
+        cx, cy = solved.point(curve.centre)
+        sign = 1.0 if end == curve.b else -1.0
+        way = (-(y - cy) * sign, (x - cx) * sign)
+    elif isinstance(curve, DrawnSpline):
+        # both go from the point before their common end to the one behind it
+        before, behind = (solved.point(s.through[1 if end == s.through[0] else -2]) for s in (curve, spline))
+        way = (behind[0] - before[0], behind[1] - before[1])
+    else:
+        far = solved.point(next(p for p in curve.points() if p != end))
+        way = (x - far[0], y - far[1])
+    long = math.hypot(*way)
+    return (way[0] / long, way[1] / long) if long > CONTACT else None
+
+
 def _spline(solved: Solved, key: str, curve: DrawnSpline) -> Contour | _Run | None:
     through = [solved.point(p) for p in curve.through]
     if any(math.dist(p, q) <= CONTACT for p, q in zip(through, [*through[1:], through[0]] if curve.closed else through[1:], strict=False)):
         return None
     if curve.closed and len(through) < 3:
         return None
-    points, bulges = spline_arcs(through, curve.closed)
+    points, bulges = spline_arcs(through, curve.closed, spline_ways(solved, key))
     if curve.closed:
         return Contour(tuple(points[:-1]), tuple(bulges), (key,) * len(bulges))
     return _Run(key, tuple(points), tuple(bulges))

@@ -64,7 +64,7 @@ TAKES: dict[RelationKind, tuple[str, ...]] = {
     "in_line": ("ll*",),
     "parallel": ("ll*",),
     "square": ("ll",),
-    "tangent": ("lc", "cl", "cc"),
+    "tangent": ("lc", "cl", "cc", "ls", "sl", "cs", "sc", "ss"),
     "equal": ("ll*", "cc*"),
     "same_centre": ("cc*", "pc", "cp"),
     "middle": ("pl", "ppp"),
@@ -270,6 +270,17 @@ class Drawing(Record):
         own, _, end = key.partition(".")
         return str(getattr(self.curves[own], end)) if end and own in self.curves else key
 
+    def smooth_at(self, one: str, other: str) -> str:
+        """The key of the point in which two curves end, one of them a smooth one that is open; '' where they do not."""
+        ends = []
+        for key in (one, other):
+            curve = self.curves.get(key)
+            if isinstance(curve, DrawnSpline):
+                ends.append(() if curve.closed else (curve.through[0], curve.through[-1]))
+            else:
+                ends.append((curve.a, curve.b) if isinstance(curve, DrawnLine | DrawnArc) else ())
+        return next((p for p in ends[0] if p in ends[1]), "")
+
     def mirrored(self, way: Literal["x", "y"], long: float) -> Drawing:
         """The drawing on a part that is ``long`` mm that way, as its mirror image has it; without the picture behind it."""
 
@@ -352,6 +363,8 @@ class Drawing(Record):
             yield f"relations/{key}/of", relation.of, f"{relation.kind.replace('_', ' ')} {TIES[relation.kind]}"
         if len({self.point(of) for of in relation.of}) < len(relation.of):
             yield f"relations/{key}/of", relation.of, "a relation is between different things"
+        if relation.kind == "tangent" and "s" in things and not self.smooth_at(*relation.of):
+            yield f"relations/{key}/of", relation.of, "a smooth curve is tangent at its end to what ends there too"
         own = [of for of, thing in zip(relation.of, things, strict=True) if thing == "p"]
         lines = [self.curves[of] for of, thing in zip(relation.of, things, strict=True) if thing in ("l", "c") and of in self.curves]
         if relation.kind in ("on", "middle", "distance") and any(self.point(p) in c.points() for p in own for c in lines):
@@ -378,7 +391,7 @@ TIES: dict[str, str] = {
     "in_line": "is of two or more lines",
     "parallel": "is of two or more lines",
     "square": "is of two lines",
-    "tangent": "is of two circles or arcs, or of one and a line",
+    "tangent": "is of two circles or arcs, or of one and a line; or of what ends where a smooth curve does",
     "equal": "is of lines, or of circles and arcs",
     "same_centre": "is of circles and arcs, or of one and a point",
     "middle": "is of a point and a line, or of a point and two others",

@@ -12,7 +12,7 @@ from zygon.design.pointer import pointer
 from zygon.drawing.anchored import anchored
 from zygon.drawing.equations import beside
 from zygon.drawing.freedoms import freedoms_of
-from zygon.drawing.loops import spline_arcs, text_outlines
+from zygon.drawing.loops import spline_arcs, spline_ways, text_outlines
 from zygon.drawing.measured import measured
 from zygon.drawing.solver import Solved, solve_drawing
 from zygon.drawing.words import relation_words, thing_words
@@ -277,7 +277,7 @@ def _path(solved: Solved, key: str) -> list[Pair]:
     through = [solved.point(k) for k in curve.through]
     if any(math.dist(p, q) < NEAR for p, q in zip(through, through[1:], strict=False)) or (curve.closed and len(through) < 3):
         return through
-    points, bulges = spline_arcs(through, curve.closed)
+    points, bulges = spline_arcs(through, curve.closed, spline_ways(solved, key))
     run = Contour(tuple(points), tuple(bulges), ("",) * len(bulges), closed=False)
     return [(x, y) for x, y in run.flatten(NEAR).tolist()]
 

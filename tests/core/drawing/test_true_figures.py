@@ -55,6 +55,8 @@ def _every() -> list[tuple[str, str]]:
     found = []
     for kind, ways in TAKES.items():
         for way in ways:
+            if "s" in way:  # nothing moves for what a smooth curve is tangent to
+                continue
             left = {k: list(v) for k, v in THINGS.items()}
             if "p" in way and "l" in way:
                 left["l"] = ["f"]

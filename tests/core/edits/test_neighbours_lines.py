@@ -8,9 +8,11 @@ from tests.core.edits.test_drawings import act, drawn
 from zygon.design.document import Document
 from zygon.design.draft import Draft
 from zygon.design.patch import patched
+from zygon.drawn.drawing import Reference
 from zygon.edits.operations import OPERATIONS
 from zygon.making.asked.drawings.of import place_of
 from zygon.making.pipeline import build
+from zygon.owner import part_id
 
 PLANES = ("lying", "facing_front", "facing_side")
 
@@ -123,3 +125,17 @@ def test_two_that_are_drawn_by_one_another_are_told():
     drawing["relations"]["back"] = {"kind": "same_centre", "of": ["circle1", "back"], "order": 99}
     faults = [f for f in build(Document.model_validate(data)).faults if f.code == "lost_reference"]
     assert {f.part for f in faults} == {"a", "b"} and "not drawn by this one" in faults[0].rule
+
+
+@pytest.mark.parametrize("kind", ["disc", "ring"])
+def test_a_parallel_disc_is_a_round_part_and_an_upright_one_is_none(kind: str) -> None:
+    d = Draft("t", "ply12")
+    d.board("plate", "ply12", "lying", "0", ("0", "200 mm"), ("0", "100 mm"))
+    d.board("disc", "ply12", "lying", "30 mm", ("40 mm", "100 mm"), ("20 mm", "80 mm"))
+    d.board("upright", "ply12", "facing_front", "30 mm", ("40 mm", "100 mm"), ("40 mm", "100 mm"))
+    outline = {"kind": kind, **({"inner": {"text": "20 mm", "unit": "mm"}} if kind == "ring" else {})}
+    for name in ("disc", "upright"):
+        d.data["parts"][name]["outline"] = outline
+    document = act(d.document(), "begin_outline", part="plate")
+    found = {c.id: c.reference for c in place_of(document, "plate")[0].candidates() if c.reference.body}
+    assert found == {part_id("disc"): Reference(kind="circle", body="disc", seen=[70, 50, 30])}

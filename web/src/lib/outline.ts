@@ -196,7 +196,7 @@ export function lettersOf(d: DrawingOut, keys: string[]): string | null {
   const letters = keys.map((k) => {
     if (d.points.some((p) => p.key === k)) return "p";
     const curve = d.curves.find((c) => c.key === k);
-    if (curve) return curve.kind === "line" ? "l" : curve.kind === "spline" ? null : "c";
+    if (curve) return { line: "l", arc: "c", circle: "c", spline: "s", text: null }[curve.kind];
     const kind = d.references.find((r) => r.key === k)?.kind ?? d.candidates.find((c) => c.id === k)?.kind;
     return kind ? { line: "l", circle: "c", point: "p" }[kind] : null;
   });

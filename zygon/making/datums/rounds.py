@@ -1,12 +1,13 @@
-"""Round parts that go square through a plane, as a drawing in it refers to them."""
+"""Round parts that go square through a plane, or lie along it as discs do, as a drawing in it refers to them."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
-from zygon.design.parts.kinds import is_member, is_rod, is_turned
-from zygon.geometry.frame import AXES
+from zygon.design.outlines import Disc, Ring
+from zygon.design.parts.kinds import is_member, is_plate, is_rod, is_turned
+from zygon.geometry.frame import AXES, frame_of
 from zygon.making.datums.on_plane import OnPlane
 from zygon.tolerance import EPS
 
@@ -17,7 +18,7 @@ __all__ = ["round_in", "rounds_in"]
 
 
 def round_in(values: Values, plane: OnPlane, key: str) -> tuple[float, float, float] | None:
-    """Where the middle of a round rod, tube or turned part lies in a plane, and its radius, in mm; None where it does not go square through it.
+    """Where the middle of a round rod, tube, turned part or disc lies in a plane, and its radius, in mm; None where its axis is not square to it.
 
     KeyError where that is not known yet.
     """
@@ -31,6 +32,9 @@ def round_in(values: Values, plane: OnPlane, key: str) -> tuple[float, float, fl
         if section is None or section.shape != "round" or values.slopes(key):
             return None
         way, radius = _along(record.axis) if is_rod(record) else values.lying(key).way, section.height / 2
+    elif is_plate(record) and isinstance(record.outline, Disc | Ring):
+        axes = frame_of(record.plane)
+        way, radius = _along(axes.normal), (values.datum(key, axes.u, "high") - values.datum(key, axes.u, "low")) / 2
     else:
         return None
     motion = plane.scope(values).motion(key)
