@@ -85,7 +85,7 @@ LIFTED: Pair = ()  # type: ignore[assignment]
 
 def drawing_data(built: Built, part: str, feature: str = "") -> ShownDrawing:
     """All that is told of a drawing while it is drawn. Raises DocumentError where there is none."""
-    place, drawing = place_of(built.document, part, feature)
+    place, drawing = place_of(built, part, feature)
     drawn = place.drawn(drawing)
     solved, (du, dv) = drawn.solved, place.shift(drawn)
     free, called = freedoms_of(solved, place.adrift), fast_words(place.values, place.plane, drawing)

@@ -17,6 +17,7 @@ from zygon.drawing.freedoms import freedoms_of
 from zygon.drawing.words import relation_words, thing_words
 from zygon.edits.operations import OPERATIONS
 from zygon.errors import DocumentError
+from zygon.geometry.frame import FACES, frame_of
 from zygon.making.asked.drawings.of import place_of
 from zygon.making.datums.drawings import Drawn
 from zygon.making.pipeline import build
@@ -54,7 +55,7 @@ def entry(text: str) -> dict[str, str]:
 
 
 def drawn(document: Document, feature: str = "", part: str = "plate") -> Drawn:
-    place, drawing = place_of(document, part, feature)
+    place, drawing = place_of(build(document), part, feature)
     return place.drawn(drawing)
 
 
@@ -207,7 +208,7 @@ def test_references_follow_and_names_go_along() -> None:
     d.board("plate", "ply12", "lying", 0, (0, 120), (0, 80))
     d.board("wall", "ply12", "facing_side", "at", (0, 80), ("plate.top", 60))
     document = act(d.document(), "begin_outline")
-    place, _ = place_of(document, "plate")
+    place, _ = place_of(build(document), "plate")
     assert {c.id for c in place.candidates()} >= {"x:wall.left", "x:wall.right", "y:wall.front"}
     document = act(
         document, "draw", tool="circle", presses=[press(60, 40, "x:wall.left"), press(70, 40)], figures={"diameter": entry("10 mm")}
@@ -239,7 +240,7 @@ def test_holes_of_neighbours_and_bores_are_referred_to(plane: str) -> None:
         "parts": {"lid": {"action": "cut"}},
     }  # fmt: skip
     document = act(d.document(), "begin_outline")
-    place, _ = place_of(document, "plate")
+    place, _ = place_of(build(document), "plate")
     holes = {c.id: c.reference.seen for c in place.candidates() if c.id.startswith("hole:")}
     assert holes == {"hole:feature:lid:h/0": [35.0, 30.0, 8.0], "hole:bore:b/0": [80.0, 44.0, 4.5]}
     document = act(document, "draw", tool="circle", presses=[press(35, 30), press(45, 30)], figures={"diameter": entry("20 mm")})
@@ -546,3 +547,30 @@ def test_a_side_as_far_as_it_is_drawn_is_not_pulled() -> None:
     built = build(example("clamp-plate"))
     assert {p.face for p in pulls(built, "plate")} == {"left", "front", "bottom"}
     assert {p.face for p in pulls(build(example("landing-board")), "landing")} >= {"left", "right", "front", "back"}
+
+
+@pytest.mark.parametrize("plane", PLANES)
+def test_a_part_that_is_as_long_as_is_drawn_keeps_its_place_while_its_drawing_contradicts(plane: str) -> None:
+    """It can be opened, and is as large as what holds of it."""
+    d = plate(plane)
+    frame = frame_of(plane)
+    # how long it is, its sides do not say
+    d = act(d, "erase_drawn", keys=[k for k in drawn(d).drawing.references if k in (FACES[frame.u][1], FACES[frame.v][1])])
+    data = d.dump()
+    for axis in (frame.u, frame.v):
+        data["parts"]["plate"]["spans"][axis] = {"low": entry("0"), "high": entry("drawn")}
+    d = Document.model_validate(data)
+    before = build(d)
+    line = next(k for k, c in drawn(d).drawing.curves.items() if c.kind == "line")
+    d = act(d, "relate_drawn", kind="distance", of=[line], entry=entry("70 mm"))
+    data = d.dump()
+    key = max(data["parts"]["plate"]["outline"]["drawing"]["relations"], key=lambda k: int(k[1:]))
+    again = {"kind": "distance", "of": [line], "entry": entry("75 mm"), "order": 99}
+    data["parts"]["plate"]["outline"]["drawing"]["relations"] |= {
+        "again": again,
+        key: {**data["parts"]["plate"]["outline"]["drawing"]["relations"][key], "measured": False, "entry": entry("70 mm")},
+    }
+    told = build(Document.model_validate(data))
+    assert "contradicts" in {f.code for f in told.faults} and not {f.code for f in told.faults} & {"broken_expression", "no_place"}
+    assert told.flats["plate"].flat.size[0] > 0 and before.flats["plate"].flat.size[0] > 0
+    assert drawn(Document.model_validate(data)).solved.clashes

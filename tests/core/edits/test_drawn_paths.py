@@ -184,7 +184,7 @@ def test_a_distance_is_said_along_its_lines():
     said = rod(L_SHAPE, radius="30")
     made = edited(said, begin_path(said, F))
     loose = edited(made, erase(made, F, "", ["r3"]))
-    drawing: Drawing = place_of(loose.document, F)[1]
+    drawing: Drawing = place_of(loose, F)[1]
     assert "at_p2" not in drawing.references
     longer = edited(loose, relate(loose, F, "", "distance", ["l1"], Entry(text="300 mm")))
     assert body(longer).length == pytest.approx(200 + 300 - 60 + math.pi / 2 * 30)

@@ -24,7 +24,7 @@ def edited(built, made):
 def sized(built, part, feature, of):
     """The design with a distance measured as a size, and where the drawing is."""
     made = edited(built, relate(built, part, feature, "distance", of, None))
-    place, drawing = place_of(made.document, part, feature)
+    place, drawing = place_of(made, part, feature)
     last = max(drawing.relations, key=lambda k: drawing.relations[k].order)
     if not drawing.relations[last].measured:
         made = edited(made, [{"op": "add", "path": f"{place.where}/relations/{last}/measured", "value": True}])
@@ -45,9 +45,7 @@ def test_of_a_profile_that_lies_at_a_place_in_the_room(edge, toward):
     made, where = sized(built, "p", flange_id("p", edge), ["line1"])
     assert value(made) == pytest.approx(25)
     # its end lies at a place in the room from now on
-    key = next(
-        k for k, r in place_of(made.document, "p", flange_id("p", edge))[1].relations.items() if r.kind == "distance" and not r.measured
-    )
+    key = next(k for k, r in place_of(made, "p", flange_id("p", edge))[1].relations.items() if r.kind == "distance" and not r.measured)
     patch = [
         {
             "op": "add",
@@ -65,7 +63,7 @@ def test_of_a_profile_that_lies_at_a_place_in_the_room(edge, toward):
 def test_of_a_half_profile_and_of_its_place():
     built = turned("z", 40, steps={"s0": {"across": entry(20)}})
     built = edited(built, begin_half_profile(built, "k"))
-    drawing = place_of(built.document, "k")[1]
+    drawing = place_of(built, "k")[1]
     upright = next(k for k, c in drawing.curves.items() if abs(drawing.points[c.a].x - drawing.points[c.b].x) < 1e-9)
     made, _ = sized(built, "k", "", [upright])
     assert value(made) == pytest.approx(40)
@@ -96,6 +94,6 @@ def test_what_is_gone_is_told():
     said = rod(L_SHAPE, radius="30")
     built = edited(said, begin_path(said, frame_id("f")))
     made, where = sized(built, frame_id("f"), "", ["l0"])
-    key = next(k for k, r in place_of(made.document, frame_id("f"))[1].relations.items() if r.measured)
+    key = next(k for k, r in place_of(made, frame_id("f"))[1].relations.items() if r.measured)
     gone = edited(made, [{"op": "remove", "path": f"{where}/relations/{key}"}])
     assert [f.code for f in gone.faults] == ["lost_measure"]

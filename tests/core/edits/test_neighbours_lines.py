@@ -43,7 +43,7 @@ def op(document, operation, **fields):
 
 
 def offered(document, part):
-    place, _ = place_of(document, part)
+    place, _ = place_of(build(document), part)
     return {c.id: c for c in place.candidates()}
 
 
@@ -137,5 +137,5 @@ def test_a_parallel_disc_is_a_round_part_and_an_upright_one_is_none(kind: str) -
     for name in ("disc", "upright"):
         d.data["parts"][name]["outline"] = outline
     document = act(d.document(), "begin_outline", part="plate")
-    found = {c.id: c.reference for c in place_of(document, "plate")[0].candidates() if c.reference.body}
+    found = {c.id: c.reference for c in place_of(build(document), "plate")[0].candidates() if c.reference.body}
     assert found == {part_id("disc"): Reference(kind="circle", body="disc", seen=[70, 50, 30])}

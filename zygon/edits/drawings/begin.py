@@ -31,7 +31,7 @@ def begin_outline(built: Built, part: str) -> tuple[str, Patch]:
         raise DocumentError(f"{part} is no board", entry="part", value=part, rule="a part in a plane")
     if record.outline is not None and record.outline.kind == "free":
         raise DocumentError(f"{record.name} is drawn freely already", entry="part", value=part, rule="another outline")
-    place = OnPlate(built.document, part)
+    place = OnPlate(built, part)
     contours = _contours(place)
     drawing = drawing_from(
         contours,

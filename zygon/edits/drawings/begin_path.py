@@ -47,7 +47,7 @@ def begin_path(built: Built, part: str) -> tuple[str, Patch]:
     across = next(iter(own.values())).at[frame_of(lies[0]).normal]  # type: ignore[index]
     drawn = _drawn(frame, own, places, lies[0], built.document.unit)
     made = frame.model_copy(update={"drawing": drawn, "plane": lies[0], "across": across})
-    OnFrame(built.document, part, "", made)  # it can be drawn on
+    OnFrame(built, part, "", made)  # it can be drawn on
     points, lines = frame_records(drawn, _named(frame, drawn))
     kept = {k: p.model_dump(mode="json", exclude_none=True) for k, p in frame.points.items() if p.on}
     where = pointer("frames", key)

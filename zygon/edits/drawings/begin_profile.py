@@ -53,7 +53,7 @@ def begin_profile(built: Built, part: str, edge: str = "", flange: str = "", tow
     key = fresh_key(folding.flanges, edge or "profile")
     long = FIRST if built.document.unit == "mm" else INCH
     new = DrawnProfile(edge=edge, lies=toward, order=next_order(folding.flanges))  # type: ignore[arg-type]
-    place = OnFlange(built.document, part, flange_id(part, key), new)
+    place = OnFlange(built, part, flange_id(part, key), new)
     corners = [(0.0, 0.0), (0.0, long if toward == "a" else -long)]
     new = new.model_copy(update={"drawing": _drawing(place.profile, corners, [None], built.document.unit)})
     value = new.model_dump(mode="json", exclude_none=True)
@@ -75,7 +75,7 @@ def _drawn_as_it_is(built: Built, part: str, folding: Folding, key: str, flange:
         raise DocumentError("a drawn profile has no gussets", entry="flange", value=key, rule="a flange without gussets")
     shared = {f: getattr(flange, f) for f in DrawnProfile.model_fields if f in type(flange).model_fields and f not in ("kind", "toward")}
     new = DrawnProfile(**shared)
-    place = OnFlange(built.document, part, flange_id(part, key), new)
+    place = OnFlange(built, part, flange_id(part, key), new)
     legs = [leg for leg in legs_of(place.values, place.blank, place.edges) if record_of(leg.key) == key and not leg.image]
     if not legs:
         raise DocumentError("It cannot be bent as it is", entry="flange", value=key, rule="a flange that stands")
@@ -84,7 +84,7 @@ def _drawn_as_it_is(built: Built, part: str, folding: Folding, key: str, flange:
     first = "b" if legs[0].angle > 0 else "a"
     lies = {"face_a": "a", "face_b": "b", "inner": "a" if first == "b" else "b"}.get(said, first)
     new = new.model_copy(update={"lies": lies})
-    place = OnFlange(built.document, part, flange_id(part, key), new)
+    place = OnFlange(built, part, flange_id(part, key), new)
     corners, radii = _corners(legs, place.blank.thickness, lies)
     update: dict[str, object] = {"drawing": _drawing(place.profile, corners, radii, built.document.unit)}
     own = flange.legs[0].radius if isinstance(flange, Profile) else None

@@ -15,7 +15,7 @@ __all__ = ["begin_section"]
 
 def begin_section(built: Built, part: str) -> tuple[str, Patch]:
     """Label and patch that make a bar's section a drawing, as it is. Raises DocumentError where there is none, or where it is one already."""
-    place = OnStock(built.document, part)
+    place = OnStock(built, part)
     key, stock = place.plane.stock, place.stock
     if place.drawing is not None:
         raise DocumentError(f"{stock.name} is drawn freely already", entry="part", value=part, rule="another section")

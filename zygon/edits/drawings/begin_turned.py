@@ -35,7 +35,7 @@ def begin_half_profile(built: Built, part: str) -> tuple[str, Patch]:
         raise DocumentError(
             f"{record.name} has serrations, which are said of steps", entry="part", value=part, rule="steps without serrations"
         )
-    place = OnTurned(built.document, part)
+    place = OnTurned(built, part)
     profile = profile_of_steps(place.values, part, place.long)
     if profile is None:
         raise DocumentError(f"{record.name} cannot be turned as it is", entry="part", value=part, rule="steps that can be turned")

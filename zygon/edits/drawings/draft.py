@@ -36,7 +36,7 @@ class Draft:
     def __init__(self, built: Built, part: str, feature: str = "") -> None:
         self.document: Document = built.document
         self.place: Place
-        self.place, self.drawing = place_of(built.document, part, feature)
+        self.place, self.drawing = place_of(built, part, feature)
         self.points = dict(self.drawing.points)
         self.curves: dict[str, Curve] = dict(self.drawing.curves)
         self.references = dict(self.drawing.references)

@@ -21,7 +21,7 @@ NAME = re.compile(r"[a-z][a-z0-9_]{0,39}")
 def name_drawn(built: Built, part: str, feature: str, curve: str, name: str) -> tuple[str, Patch]:
     """Label and patch that call a line, an arc or a circle by a name, or by none; entries that name it follow. Raises DocumentError where the name cannot be."""
     document = built.document
-    place, drawing = place_of(document, part, feature)
+    place, drawing = place_of(built, part, feature)
     record = drawing.curves.get(curve)
     if record is None:
         raise refused(f"There is no line {curve}", "curve", curve, "a line, an arc or a circle of the drawing")

@@ -40,11 +40,11 @@ def offers_between(document: Document, a: str, b: str, instead_of: str = "") -> 
 
 
 class Meeting:
-    """A document's boards as they meet, worked out once for any number of pairs."""
+    """A document's boards as they meet, worked out once for any number of pairs; on the last ``good`` values where something is broken."""
 
-    def __init__(self, document: Document) -> None:
+    def __init__(self, document: Document, good: dict[str, float] | None = None) -> None:
         self.document = document
-        self.values = solve(document, leg_faces=leg_face)
+        self.values = solve(document, good, leg_face)
         self.instances = instances_of(self.values)
         self.blanks = blanks_of(self.values, self.instances)
 

@@ -116,8 +116,7 @@ def datums_of(document: Document) -> dict[str, Datum]:
         for end in board.ends():
             i = end_of(key, end.axis, end.side)
             label = f"{board.name}.{end.face}"
-            drawn = _drawn_with(board, end)
-            follows = _bodies_drawn_by(document, drawing_of(board)) if drawn else ()
+            drawn, follows = _drawn_with(document, key, board, end)
             where = pointer("parts", key, *end.where)
             nodes[i] = Datum(i, end.entry, where, label, "length", key, end.axis, board.group, part_id(key), others=drawn, follows=follows)
         _turn_datums(nodes, part_id(key), board.turns, pointer("parts", key, "turns"), board.name, key, board.group)
@@ -148,14 +147,15 @@ def datums_of(document: Document) -> dict[str, Datum]:
     return nodes
 
 
-def _drawn_with(board: PlacedKind, end: End) -> tuple[Entry, ...]:
-    """What a part's drawing reads, where an end of its span lies as far as it is drawn."""
+def _drawn_with(document: Document, key: str, board: PlacedKind, end: End) -> tuple[tuple[Entry, ...], tuple[str, ...]]:
+    """What a part's drawing reads, and the nodes behind which it is solved, where an end of its span lies as far as it is drawn."""
     drawing = drawing_of(board)
     if drawing is None or ("drawn", "") not in entry_references(end.entry.text):
-        return ()
+        return (), ()
+    # what it refers to is seen from where its plane begins
     stand = ("low",) if is_plate(board) else ("low", "at")
-    lows = [e.entry for e in board.ends() if e.side in stand and e.where != end.where] if drawing.references else []
-    return (*(e for _, e in entries_of(drawing)), *lows)
+    begins = [end_of(key, e.axis, e.side) for e in board.ends() if e.side in stand and e.where != end.where] if drawing.references else []
+    return tuple(e for _, e in entries_of(drawing)), (*begins, *_bodies_drawn_by(document, drawing))
 
 
 def _bodies_drawn_by(document: Document, drawing: Drawing | None) -> tuple[str, ...]:

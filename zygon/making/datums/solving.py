@@ -54,7 +54,9 @@ def _solve_node(values: Values, node: Datum) -> None:
         return
     owner = node.id.removesuffix(":at") if is_of(node.id, "copy") else ""
     result = values.read(node.entry, node.pointer, node.kind, scope, part=node.part, owner=owner)
-    if len(values.faults) == before or node.pointer in values.good:
+    # what is wrong with a drawing that it reads is said of that
+    broken = any(f.entry == node.pointer for f in values.faults[before:])
+    if not broken or node.pointer in values.good:
         values.solved[node.id] = result
         if (
             is_of(node.id, "point") and node.follows

@@ -111,7 +111,7 @@ def test_its_arcs_are_its_radii_on_whichever_face_it_lies():
         where = "/parts/p/folding/flanges/right/"
         made = edited(made, ("", [{"op": "replace", "path": where + "lies", "value": lies}]))
         feature = flange_id("p", "right")
-        drawing = place_of(made.document, "p", feature)[1]
+        drawing = place_of(made, "p", feature)[1]
         up = max(drawing.points.values(), key=lambda p: abs(p.y)).y
         presses = [Press(x=0, y=up, on="p2"), Press(x=30, y=up)]
         made = edited(made, draw(made, "p", feature, "line", presses, figures={}, helping=False, sides=6, turns="left", text=""))

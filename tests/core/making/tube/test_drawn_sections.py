@@ -66,7 +66,7 @@ def test_a_section_that_is_drawn_is_the_one_that_was_said(name):
     built = build(stocked(name).document())
     after = drawn(built, name)
     assert after.faults == ()
-    place, _ = place_of(after.document, stock_id(key(name)))
+    place, _ = place_of(after, stock_id(key(name)))
     section, said = place.values.sections[key(name)], section_of(name)
     assert section.shape == "drawn"
     assert section.extents == pytest.approx(said.extents, abs=1e-6)
@@ -199,11 +199,11 @@ def test_what_is_no_section_is_said_and_a_rectangle_stands(record, said):
 def test_its_figures_are_its_own():
     built = drawn(build(stocked("square tube").document()), "square tube")
     where = stock_id("square_tube")
-    _, record = place_of(built.document, where)
+    _, record = place_of(built, where)
     level = next(k for k, c in record.curves.items() if c.kind == "line" and abs(record.points[c.a].y - record.points[c.b].y) < 1e-9)
     made = edited(built, relate(built, where, "", "distance", [level], Entry(text="50 mm"))[1])
     assert made.faults == ()
-    section = place_of(made.document, where)[0].values.sections["square_tube"]
+    section = place_of(made, where)[0].values.sections["square_tube"]
     # its sides are equal, and its corners stay as round as they were
     assert section.extents == pytest.approx((62, 62), abs=0.5)
 

@@ -161,7 +161,7 @@ def test_a_shoulder_is_named_and_read_along_each_axis():
 def test_its_dimensions_are_said_from_its_axis_and_its_ends():
     built = turned("z", 40, steps={"s0": {"across": entry(20)}})
     drawn = edited(built, begin_half_profile(built, "k")[1])
-    place, drawing = place_of(drawn.document, "k")
+    place, drawing = place_of(drawn, "k")
     ids = {c.id for c in place.candidates()}
     assert {"zero:x", "zero:y", "y:knob.bottom", "y:knob.top"} <= ids
     upright = next(k for k, c in drawing.curves.items() if abs(drawing.points[c.a].x - drawing.points[c.b].x) < 1e-9)
@@ -184,3 +184,19 @@ def test_any_steps_are_drawn_as_they_are(found, axis):
     drawn = edited(built, begin_half_profile(built, "k")[1])
     assert volume(drawn) == pytest.approx(math.pi * sum(r * r * w for r, w in found), rel=1e-6)
     assert volume(drawn) == pytest.approx(volume(built), rel=1e-9)
+
+
+@pytest.mark.parametrize("axis", "xyz")
+def test_a_rim_that_follows_a_board_while_its_length_follows_the_drawing(axis):
+    """What its plane begins at is known before its drawing is read, whichever way it lies."""
+    points = [(0, 0), (12, 0), (12, 25), (0, 25)]
+    found = profile(points)
+    if axis != "z":
+        found["points"] = {k: {"x": p["y"], "y": p["x"]} for k, p in found["points"].items()}
+    radial = "x" if axis == "z" else "z"
+    way = "x" if axis == "z" else "y"
+    middle = 50 + 10 * [a for a in "xyz" if a != axis].index(radial)
+    found["references"]["rim"] = {"kind": "line", way: entry(f"{middle + 14} mm"), "seen": [13, 0, 13, 9] if way == "x" else [0, 13, 9, 13]}
+    found["relations"] = {"r1": {"kind": "on", "of": ["p1", "rim"]}, "r2": {"kind": "on", "of": ["p2", "rim"]}}
+    built = turned(axis, 25, drawing=found, span={"low": entry(10), "high": entry("10 + drawn")})
+    assert volume(built) == pytest.approx(math.pi * 14**2 * 25, rel=1e-6)

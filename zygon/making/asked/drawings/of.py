@@ -12,14 +12,15 @@ from zygon.making.asked.drawings.on_plate import OnPlate
 from zygon.making.asked.drawings.on_stock import OnStock
 from zygon.making.asked.drawings.on_turned import OnTurned
 from zygon.making.asked.drawings.place import Place
+from zygon.making.result.built import Built
 from zygon.owner import is_of
 
 __all__ = ["place_of"]
 
 
-def place_of(document: Document, part: str, feature: str = "") -> tuple[Place, Drawing]:
+def place_of(built: Built, part: str, feature: str = "") -> tuple[Place, Drawing]:
     """Where a drawing is, and the drawing. Raises DocumentError where there is none."""
-    place = _kind(document, part, feature)(document, part, feature)
+    place = _kind(built.document, part, feature)(built, part, feature)
     if place.drawing is None:
         raise DocumentError(f"{place.name} is not drawn freely", entry="part", value=part, rule="what is drawn freely")
     return place, place.drawing

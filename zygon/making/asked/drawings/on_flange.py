@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from zygon.design.document import Document
 from zygon.design.folding import DrawnProfile, Folding
 from zygon.design.parts.kinds import is_plate
 from zygon.design.pointer import pointer
@@ -12,6 +11,7 @@ from zygon.making.asked.drawings.place import Place
 from zygon.making.features.outlines import shape_outlines
 from zygon.making.metal.drawn_profile import profile_plane
 from zygon.making.metal.folding import edges_of
+from zygon.making.result.built import Built
 from zygon.making.rooms.named import NamedPlace
 from zygon.owner import flange_id, read_owner
 
@@ -26,8 +26,9 @@ class OnFlange(Place):
 
     title = "the profile on its edge"
 
-    def __init__(self, document: Document, part: str, feature: str, flange: DrawnProfile | None = None) -> None:
-        super().__init__(document, part, feature)
+    def __init__(self, built: Built, part: str, feature: str, flange: DrawnProfile | None = None) -> None:
+        super().__init__(built, part, feature)
+        document = built.document
         record, key = document.parts.get(part), read_owner(feature).key
         if not is_plate(record):
             raise DocumentError(f"{part} is no folded part", entry="part", value=part, rule="a part in a plane, of metal that bends")

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import numpy as np
 
-from zygon.design.document import Document
 from zygon.design.drawn_in import drawn_on_what
 from zygon.design.frames import LineFrame
 from zygon.design.patch import Patch
@@ -18,6 +17,7 @@ from zygon.making.asked.drawings.place import Place
 from zygon.making.datums.ids import point_at
 from zygon.making.datums.paths import plane_of_frame
 from zygon.making.datums.placing import frame_of_group
+from zygon.making.result.built import Built
 from zygon.owner import read_owner
 
 __all__ = ["OnFrame"]
@@ -31,8 +31,9 @@ class OnFrame(Place):
 
     title = "as it is drawn"
 
-    def __init__(self, document: Document, part: str, feature: str = "", frame: LineFrame | None = None) -> None:
-        super().__init__(document, part, feature)
+    def __init__(self, built: Built, part: str, feature: str = "", frame: LineFrame | None = None) -> None:
+        super().__init__(built, part, feature)
+        document = built.document
         found, _ = drawn_on_what(document, part)
         said = frame or found
         if not isinstance(said, LineFrame) or feature:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from zygon.design.document import Document
 from zygon.design.features import ShapeFeature
 from zygon.design.outlines import drawing_of
 from zygon.design.parts.kinds import is_plate
@@ -17,6 +16,7 @@ from zygon.making.asked.drawings.place import Candidate, Pair, Place
 from zygon.making.blanks.plane import on_blank
 from zygon.making.datums.drawings import Drawn, Holes, adrift, says_how_far, shift_of
 from zygon.making.features.holes import HolesOnPlane
+from zygon.making.result.built import Built
 from zygon.owner import feature_id
 
 __all__ = ["OnPlate"]
@@ -25,8 +25,9 @@ __all__ = ["OnPlate"]
 class OnPlate(Place):
     """A part's outline, or one of its shapes; with the part's blank."""
 
-    def __init__(self, document: Document, part: str, feature: str = "") -> None:
-        super().__init__(document, part, feature)
+    def __init__(self, built: Built, part: str, feature: str = "") -> None:
+        super().__init__(built, part, feature)
+        document = built.document
         record = document.parts.get(part)
         if not is_plate(record):
             raise DocumentError(f"{part} is no board", entry="part", value=part, rule="a part in a plane")

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from zygon.design.document import Document
 from zygon.design.pointer import pointer
 from zygon.errors import DocumentError
 from zygon.geometry.motion import of_rows
 from zygon.making.asked.drawings.place import Place
 from zygon.making.datums.sections import plane_of_stock
+from zygon.making.result.built import Built
 from zygon.owner import read_owner
 from zygon.stock.kinds import is_bar
 
@@ -23,8 +23,9 @@ class OnStock(Place):
     title = "its section"
     adrift = ("x", "y")
 
-    def __init__(self, document: Document, part: str, feature: str = "") -> None:
-        super().__init__(document, part, feature)
+    def __init__(self, built: Built, part: str, feature: str = "") -> None:
+        super().__init__(built, part, feature)
+        document = built.document
         key = read_owner(part).key
         stock = document.stocks.get(key)
         if not is_bar(stock) or feature:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import numpy as np
 
-from zygon.design.document import Document
 from zygon.design.parts.kinds import is_turned
 from zygon.design.pointer import pointer
 from zygon.errors import DocumentError
@@ -14,6 +13,7 @@ from zygon.making.asked.drawings.place import Candidate, Place
 from zygon.making.datums.drawings import says_how_far
 from zygon.making.datums.on_plane import OnPlane
 from zygon.making.datums.values import Values
+from zygon.making.result.built import Built
 from zygon.making.turned.drawn import plane_in_room
 
 __all__ = ["OnTurned", "motion_at_rest"]
@@ -27,8 +27,9 @@ class OnTurned(Place):
 
     title = "its half-profile"
 
-    def __init__(self, document: Document, part: str, feature: str = "") -> None:
-        super().__init__(document, part, feature)
+    def __init__(self, built: Built, part: str, feature: str = "") -> None:
+        super().__init__(built, part, feature)
+        document = built.document
         record = document.parts.get(part)
         if not is_turned(record) or feature:
             raise DocumentError(f"{part} is no turned part", entry="part", value=part, rule="a turned part")

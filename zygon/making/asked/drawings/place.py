@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from zygon.design.document import Document
 from zygon.design.patch import Patch
 from zygon.drawn.drawing import Drawing, Reference
 from zygon.geometry.motion import Motion
@@ -13,6 +12,7 @@ from zygon.making.asked.questions import Meeting
 from zygon.making.datums.drawings import Drawn, Holes, drawn_on
 from zygon.making.datums.on_plane import OnPlane
 from zygon.making.datums.rounds import rounds_in
+from zygon.making.result.built import Built
 from zygon.making.rooms.named import NamedPlace, named_places
 from zygon.owner import part_id
 
@@ -52,9 +52,9 @@ class Place:
     #: the ways, 'x' and 'y', along which the drawing is moved to where its part begins
     adrift: tuple[str, ...] = ()
 
-    def __init__(self, document: Document, part: str, feature: str = "") -> None:
-        self.document, self.part, self.feature = document, part, feature
-        self.meeting = Meeting(document)
+    def __init__(self, built: Built, part: str, feature: str = "") -> None:
+        self.document, self.part, self.feature = built.document, part, feature
+        self.meeting = Meeting(built.document, built.good)
         self.values = self.meeting.values
 
     @property
