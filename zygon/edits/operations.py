@@ -35,6 +35,7 @@ from zygon.edits.drawings.corners import ease_corner
 from zygon.edits.drawings.draw import Press, Tool, draw
 from zygon.edits.drawings.letters import letter_drawn
 from zygon.edits.drawings.naming import name_drawn
+from zygon.edits.drawings.pointing import point_drawn
 from zygon.edits.drawings.trim import split_drawn, trim
 from zygon.edits.drawn_lines import Spot, draw_line
 from zygon.edits.end_plates import add_end_plate
@@ -828,6 +829,17 @@ class LetterDrawn(OnDrawing):
         return letter_drawn(built, self.part, self.feature, self.curve, self.text, self.height, self.turned, self.font)
 
 
+class PointDrawn(OnDrawing):
+    """What a drawing refers to is another thing from now on, for all that is said of it; or stays where it lies."""
+
+    operation: Literal["point_drawn"]
+    reference: str
+    to: str = Field(default="", max_length=260, description="id of what may be referred to; '' to let it stay")
+
+    def work(self, built: Built) -> Worked:
+        return point_drawn(built, self.part, self.feature, self.reference, self.to)
+
+
 class SizeOfDrawn(OnDrawing):
     """A dimension that is only measured becomes a size, which entries can name."""
 
@@ -1147,6 +1159,7 @@ AnyOperation = Annotated[
     | RowDrawn
     | BesideDrawn
     | NameDrawn
+    | PointDrawn
     | SizeOfDrawn
     | LetterDrawn
     | TakeOutlines

@@ -131,6 +131,7 @@ def drawing_data(built: Built, part: str, feature: str = "") -> ShownDrawing:
             "words": thing_words(drawing, k, called),
             "path": moved(_fast_path(drawn.fast.get(k, tuple(r.seen)), r.kind, place)),
             "entries": _said_at(place, k, r),
+            "follows": not r.stays,
         }
         for k, r in drawing.references.items()
     ]

@@ -2233,11 +2233,11 @@ export interface components {
             along: "x" | "y" | "z" | "straight" | "angle";
             b: components["schemas"]["Place"];
         };
-        /** @description A dimension of a drawing that a size follows: of a part's outline, or of one of its shapes. */
+        /** @description A dimension of a drawing that a size follows. */
         MeasuredDrawn: {
-            /** @description part key */
+            /** @description what is drawn on: a part's key, the id of a bar's stock or of a frame */
             drawn: string;
-            /** @description key of a shape; '' for the outline */
+            /** @description key of a shape, id of a drawn profile; '' for what it is itself */
             feature: string;
             relation: string;
         };

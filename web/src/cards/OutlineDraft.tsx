@@ -1,7 +1,7 @@
 // The card of a drawing: what is loose, what contradicts and the ways out, and every relation with its figure.
-import { ActionIcon, Button, Tooltip } from "@mantine/core";
-import { IconEyeOff, IconRuler2, IconTrash, IconVariable } from "@tabler/icons-react";
-import { useEffect, useRef } from "react";
+import { ActionIcon, Button, Select, Tooltip } from "@mantine/core";
+import { IconArrowsExchange, IconEyeOff, IconPinned, IconRuler2, IconTrash, IconVariable } from "@tabler/icons-react";
+import { useEffect, useRef, useState } from "react";
 import type { DrawingOut } from "../api/types";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField } from "../fields/PlainField";
@@ -42,7 +42,7 @@ export function OutlineDraft({ part, feature }: Where) {
       {d && d.twice.length > 0 && <Twice d={d} where={{ part, feature }} />}
       <ProblemSection problems={problems} />
       {d && <Relations d={d} where={{ part, feature }} />}
-      {d && d.references.length > 0 && <References d={d} />}
+      {d && d.references.length > 0 && <References d={d} where={{ part, feature }} />}
       {d && <OutlineBackdrop d={d} where={{ part, feature }} />}
       <section>
         <Button variant="filled" onClick={() => setDraft(null)}>
@@ -260,27 +260,60 @@ function One({ r, where }: { r: Relation; where: Where }) {
 
 const WAYS: Record<string, string> = { x: "from left", y: "from the front", z: "from below" };
 
-function References({ d }: { d: DrawingOut }) {
+function References({ d, where }: { d: DrawingOut; where: Where }) {
   return (
     <section>
       <h3>Follows</h3>
-      {d.references.map((r) =>
-        r.entries.length ? (
-          r.entries.map((e) => (
-            <EntryField
-              key={e.at}
-              path={e.at}
-              axis={(e.axis as Axis) || undefined}
-              label={r.entries.length > 1 ? `${r.words}, ${WAYS[e.axis]}` : r.words.replaceAll("_", " ")}
-              edit={`Refers to ${r.words}`}
-            />
-          ))
-        ) : (
-          <div key={r.key} className="soft">
-            {r.words.replaceAll("_", " ")}
-          </div>
-        ),
-      )}
+      {d.references.map((r) => (
+        <Referred key={r.key} d={d} r={r} where={where} />
+      ))}
     </section>
+  );
+}
+
+/** One thing that the drawing refers to: where it lies, and what it could follow instead, for all that is said of it. */
+function Referred({ d, r, where }: { d: DrawingOut; r: DrawingOut["references"][number]; where: Where }) {
+  const act = useOutline((s) => s.act);
+  const [open, setOpen] = useState(false);
+  const said = r.words.replaceAll("_", " ");
+  const others = d.candidates.filter((c) => c.kind === r.kind);
+  const point = (to: string) => void act({ operation: "point_drawn", ...where, reference: r.key, to });
+  return (
+    <div>
+      <div className="row">
+        <span className="grow clip soft">{said}</span>
+        <Tooltip label="Follow something else, for all that is said of it">
+          <ActionIcon size="sm" aria-expanded={open} aria-label={`Follow something else: ${said}`} onClick={() => setOpen(!open)}>
+            <IconArrowsExchange size={14} />
+          </ActionIcon>
+        </Tooltip>
+        {r.follows && (
+          <Tooltip label="Let it stay where it is now">
+            <ActionIcon size="sm" aria-label={`Let it stay: ${said}`} onClick={() => point("")}>
+              <IconPinned size={14} />
+            </ActionIcon>
+          </Tooltip>
+        )}
+      </div>
+      {open && (
+        <Select
+          size="xs"
+          searchable
+          aria-label={`What ${said} follows instead`}
+          placeholder={others.length ? "what it follows instead…" : "nothing else is there"}
+          data={others.map((c) => ({ value: c.id, label: c.words.replaceAll("_", " ") }))}
+          onChange={(id) => id && point(id)}
+        />
+      )}
+      {r.entries.map((e) => (
+        <EntryField
+          key={e.at}
+          path={e.at}
+          axis={(e.axis as Axis) || undefined}
+          label={WAYS[e.axis] ?? "lies at"}
+          edit={`Refers to ${r.words}`}
+        />
+      ))}
+    </div>
   );
 }

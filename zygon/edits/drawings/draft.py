@@ -98,8 +98,8 @@ class Draft:
         self.relations[key] = Relation(kind=kind, of=things, entry=entry, measured=measured, order=order)  # type: ignore[arg-type]
         return key
 
-    def reference(self, id_: str) -> str:
-        """The key of what a candidate's id names, taken over where the drawing does not refer to it yet."""
+    def candidate(self, id_: str) -> Reference:
+        """What a candidate's id names, where it lies in the drawing."""
         if self._known is None:
             self._known = {c.id: c.reference for c in self.place.candidates()}
         wanted = self._known.get(id_)
@@ -107,16 +107,21 @@ class Draft:
             raise refused(
                 f"There is nothing called {id_} to refer to", "on", id_, "a side, a face square to the plane, or a hole across it"
             )
+        shift = self.shift_now()
+        seen = list(wanted.seen)
+        for k in range(0, 2 if wanted.kind == "circle" else len(seen)):
+            seen[k] -= shift[k % 2]
+        return wanted.model_copy(update={"seen": seen})
+
+    def reference(self, id_: str) -> str:
+        """The key of what a candidate's id names, taken over where the drawing does not refer to it yet."""
+        wanted = self.candidate(id_)
         for key, r in self.references.items():
             if r.alike(wanted):
                 return key
         key = self._fresh(f"f{len(self.references) + 1}")
         order = 1 + max((r.order for r in self.references.values()), default=-1)
-        shift = self.shift_now()
-        seen = list(wanted.seen)
-        for k in range(0, 2 if wanted.kind == "circle" else len(seen)):
-            seen[k] -= shift[k % 2]
-        self.references[key] = wanted.model_copy(update={"order": order, "seen": seen})
+        self.references[key] = wanted.model_copy(update={"order": order})
         return key
 
     def named(self, key: str) -> str:

@@ -77,6 +77,7 @@ class ShownReference(TypedDict):
     words: str
     path: Sequence[Sequence[float]]
     entries: list[ShownSaidAt]
+    follows: bool
 
 
 class ShownCandidate(TypedDict):

@@ -17,7 +17,7 @@ from zygon.making.blanks.plane import on_blank
 from zygon.making.datums.drawings import Drawn, Holes, adrift, says_how_far, shift_of
 from zygon.making.features.holes import HolesOnPlane
 from zygon.making.result.built import Built
-from zygon.owner import feature_id
+from zygon.owner import feature_id, is_of, read_owner
 
 __all__ = ["OnPlate"]
 
@@ -79,7 +79,8 @@ class OnPlate(Place):
         """Round holes across the plane, and lines of parallel outlines."""
         for name, (u, v, r) in self.on_plane.every(self.part):
             if not (self.feature and name.rpartition("/")[0] == self.owner):
-                yield Candidate(f"hole:{name}", "hole", Reference(kind="circle", hole=name, seen=[round(u, 6), round(v, 6), round(r, 6)]))
+                reference = Reference(kind="circle", hole=name, seen=[round(u, 6), round(v, 6), round(r, 6)])
+                yield Candidate(f"hole:{name}", self._hole_words(name), reference)
         for name, lies in self.on_plane.lines(self.part):
             seen_at = [round(x, 6) for x in lies]
             reference = Reference(kind="line" if len(lies) == 4 else "circle", line=name.removeprefix("line:"), seen=seen_at)
@@ -90,6 +91,17 @@ class OnPlate(Place):
         """The sides that the part's own outline does not say the place of."""
         axes = (self.blank.frame.u, self.blank.frame.v)
         return {face for a in axes for face in FACES[a] if not says_how_far(self.record, a)}
+
+    def _hole_words(self, hole: str) -> str:
+        """Whose hole it is, and which of its row."""
+        owner, _, number = hole.rpartition("/")
+        said = read_owner(owner)
+        if is_of(owner, "bore"):
+            whose = f"bore {self.document.bores[said.key].name}"
+        else:
+            feature = self.document.plates()[said.part].features[said.key]
+            whose = f"{feature.name or feature.kind.replace('_', ' ')} of {self.document.parts[said.part].name}"
+        return whose if number == "0" else f"{whose}, {int(number) + 1}"
 
     def _of_a_drawing(self, line: str) -> str:
         part, _, curve = line.partition("/")
