@@ -33,6 +33,7 @@ from zygon.measure.entry import Entry
 from zygon.measure.evaluate import NoScope, Scope, evaluate
 from zygon.measure.quantity import Kind
 from zygon.measure.syntax import mixed_numbers
+from zygon.owner import part_id
 from zygon.stock.fit import FitTable
 from zygon.stock.kinds import is_bar
 from zygon.stock.section import Section
@@ -207,7 +208,8 @@ class Values:
             return self.thicknesses[board.stock]
         if key not in self.deep:
             where = pointer("parts", key, "deep")
-            value = self.read(board.deep, where, "length", EntryScope(self, stock=board.stock), fallback=10.0, part=key)
+            scope = EntryScope(self, "", board.stock, board.group, part_id(key))
+            value = self.read(board.deep, where, "length", scope, fallback=10.0, part=key)
             if value < MIN_THICKNESS and not self.values[where].stale:
                 rule = f"a thickness is at least {format_length(MIN_THICKNESS)}"
                 self.fault_entry(
