@@ -202,3 +202,16 @@ def test_any_path_is_drawn_as_it_is(found, plane):
         return
     made = edited(said, begin_path(said, F))
     assert body(made).length == pytest.approx(body(said).length, abs=1e-4)
+
+
+@pytest.mark.parametrize("plane", PLANES)
+def test_a_path_that_contradicts_is_told_once_and_stands(plane):
+    said = rod(L_SHAPE, plane, "30")
+    made = edited(said, begin_path(said, F))
+    told = edited(made, ("", [{
+        "op": "add", "path": "/frames/f/drawing/relations/more", "value": {"kind": "distance", "of": ["l0"], "entry": {"text": "170 mm"}, "order": 9},
+    }]))  # fmt: skip
+    assert [f.code for f in told.faults] == ["contradicts"]
+    assert told.made["rod"].body.length == pytest.approx(body(made).length)
+    mends = [m for m in told.faults[0].mends if m.label.startswith("Leave out: length of line 1")]
+    assert edited(told, ("", mends[0].patch)).faults == ()

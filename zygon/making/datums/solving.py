@@ -58,9 +58,8 @@ def _solve_node(values: Values, node: Datum) -> None:
     broken = any(f.entry == node.pointer for f in values.faults[before:])
     if not broken or node.pointer in values.good:
         values.solved[node.id] = result
-        if (
-            is_of(node.id, "point") and node.follows
-        ):  # on a line: worked out in the graph's order, so that a long chain of them is no deep one
+        # a point on a line is worked out in the graph's order, so that a long chain of them is no deep one; a path here, so that what is wrong with it is said
+        if is_of(node.id, "point") and (node.follows or node.id.endswith(":drawn")):
             frame, point = read_point(node.id)
             with suppress(KeyError):
                 point_of(values, frame, point)
