@@ -49,8 +49,9 @@ DENSE = 60_000
 #: By how much rows that depend on one another are damped, as a share of the others.
 DAMPED = 1e-11
 #: While they are far from holding they are damped by what they lack, up to this share: rows that will depend on one another do so nearly before, and
-#: would fling the drawing away (Yamashita and Fukushima, 2001: so damped it still converges as fast where they do).
-SOFT = 0.01
+#: would fling the drawing away (Yamashita and Fukushima, 2001: so damped it still converges as fast where they do). Where they do not come to hold so,
+#: they are damped next to not at all.
+SOFT, HARD = 0.01, 1e-6
 #: How much more a radius counts than a place: what is rounded stays as round as it is where something else can give way.
 ROUND = 100.0
 #: How much more a point that is pulled counts than one that is not.
@@ -171,6 +172,11 @@ def _walk(
         return x, np.zeros(0, int)
     x = _to_hold(u, equations, x, extent, rounds)
     lacking = _lacking(equations, x, extent)
+    if len(lacking):  # damped, a short line may give way to nothing in place of all that hangs on it
+        tried = _to_hold(u, equations, u.now.copy(), extent, rounds, HARD)
+        fewer = _lacking(equations, tried, extent)
+        if len(fewer) < len(lacking):
+            x, lacking = tried, fewer
     if len(lacking):  # where rows depend on one another just as it lies, none of them moves it: it is tried from beside there
         beside = u.now.copy()
         beside[: u.free] += BESIDE * extent * np.sin(GOLDEN * np.arange(1, u.free + 1))
@@ -183,8 +189,10 @@ def _walk(
     return x, lacking
 
 
-def _to_hold(u: Unknowns, equations: Equations, x: np.ndarray, extent: float, rounds: tuple[int, int, int]) -> np.ndarray:
-    """From a row to one at which the equations hold, in fixed shares of what they lack; ``rounds`` in which the least movement is sought at each, at the last, and those that only tighten."""
+def _to_hold(
+    u: Unknowns, equations: Equations, x: np.ndarray, extent: float, rounds: tuple[int, int, int], soft: float = SOFT
+) -> np.ndarray:
+    """From a row to one at which the equations hold, in fixed shares of what they lack, damped by ``soft`` at most; ``rounds`` in which the least movement is sought at each, at the last, and those that only tighten."""
     if float(np.abs(equations.values(x)).max(initial=0.0)) <= EPS * extent:
         return x
     lack = equations.values(x, 0.0)
@@ -195,9 +203,9 @@ def _to_hold(u: Unknowns, equations: Equations, x: np.ndarray, extent: float, ro
     even[list(u.radii.values())] = ROUND
     for k in range(1, shares + 1):
         left = lack * (1 - k / shares)
-        x = _settle(equations, x, left, k / shares, home, even, extent, nearest=rounds[k == shares], tightened=rounds[2])
+        x = _settle(equations, x, left, k / shares, home, even, extent, soft, rounds[k == shares], rounds[2])
         if k < shares and float(np.abs(equations.values(x, k / shares) - left).max()) > SLACK * extent:
-            return _settle(equations, x, np.zeros_like(lack), 1.0, home, even, extent, nearest=rounds[0], tightened=rounds[2])
+            return _settle(equations, x, np.zeros_like(lack), 1.0, home, even, extent, soft, rounds[0], rounds[2])
     return x
 
 

@@ -16,7 +16,7 @@ def smoker_hook(name: str = "Smoker hook") -> Document:
     d.data["note"] = "It hangs over the upper tube of the stand, beside the hive."
     d.size("gap", "2 mm", "0.5 mm", "6 mm", note="between the tube and the bracket, before and behind it")
     d.size("hangs", "90 mm", "60 mm", "160 mm", note="how far the hook reaches down")
-    d.size("reach", "40 mm", "24 mm", "80 mm", note="of the hook, from its shank")
+    d.size("reach", "40 mm", "32 mm", "80 mm", note="of the hook, from its shank")
     d.board("bracket", "galv20", "lying", "0", ("0", "90 mm"), ("0", "60 mm"))
     d.rod("tube", "tube33", "y", ("-40 mm", "100 mm"), x="bracket.right + gap + tube.thickness / 2", z="bracket.top + 26 mm")
     _bracket(d)
