@@ -31,7 +31,7 @@ def test_a_drawing_is_told_whole(api, clamp):
     width = next(r for r in found["relations"] if r["words"].startswith("length of line") and r["figure"] == "120 mm")
     assert width["entry"].endswith("/entry") and width["state"] == "holds"
     kinds = {k["kind"]: k["takes"] for k in found["kinds"]}
-    assert kinds["tangent"] == ["lc", "cl", "cc"] and len(kinds) == 19
+    assert kinds["tangent"] == ["lc", "cl", "cc", "ls", "sl", "cs", "sc", "ss"] and len(kinds) == 19
 
 
 def test_what_is_loose_is_told_with_its_way(api, clamp, maker):

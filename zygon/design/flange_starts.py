@@ -39,8 +39,16 @@ LOCKING_TAB: dict[str, Any] = {
 _LEGS = [{"length": {"text": "25 mm"}, "angle": {"text": "90 deg"}}, {"length": {"text": "12 mm"}, "angle": {"text": "90 deg"}}]
 
 
+#: One length that stands off a plate that lies.
+_DRAWN = {
+    "points": {"p1": {"x": 0.0, "y": 0.0}, "p2": {"x": 0.0, "y": 25.0}},
+    "curves": {"line1": {"kind": "line", "a": "p1", "b": "p2"}},
+}
+
+
 def flange_start(kind: str) -> dict[str, Any]:
-    """What is required of a kind of flange, as it begins; a profile with two legs."""
+    """What is required of a kind of flange, as it begins; a profile with two legs, one that is drawn with one length."""
     fields = FLANGE_RECORDS[kind].model_fields
     begins = {n: {"text": asked_for(f)["begin"]} for n, f in fields.items() if f.is_required() and asked_for(f)}
-    return {"kind": kind, **begins, **({"legs": _LEGS} if kind == "profile" else {})}
+    own: dict[str, dict[str, Any]] = {"profile": {"legs": _LEGS}, "drawn": {"drawing": _DRAWN}}
+    return {"kind": kind, **begins, **own.get(kind, {})}

@@ -217,6 +217,7 @@ def test_flanges_start_with_these_sizes():
         "hem": {"length": "10 mm"},
         "offset": {"length": "25 mm", "height": "8 mm"},
         "profile": {},
+        "drawn": {},
         "line": {"at": "40 mm"},
         "tab": {"length": "22 mm", "first": "30 mm", "rounding": "4 mm"},
     }
@@ -242,7 +243,7 @@ def test_a_stock_as_it_starts_is_read_with_each_size_and_each_choice(kind):
     sizes = {f"s{n}": size.start for n, size in enumerate(form.sizes)}
     stock = {**form.start, form.sold: {**form.start[form.sold], **sizes}}
     choices = [(f.name, c.value) for f in form.fields for c in f.choices]
-    for more in [{}, *({n: v} for n, v in choices)]:
+    for more in [{}, *({n: v} for n, v in choices if v != "drawn")]:  # a section that is drawn begins by being drawn
         built = build(patched(d.document().dump(), [{"op": "add", "path": "/stocks/new", "value": {**stock, **more}}]))
         read = getattr(built.document.stocks["new"], form.sold)
         assert len(read) == 1 + len(form.sizes)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from zygon.design.parts.kinds import is_turned
 from zygon.design.parts.turned import TurnedStep
@@ -120,23 +120,20 @@ class _Turned:
             found = drawn_on(v, plane_in_room(v, self.key), self.drawing, where, "outline", holes=lambda _: None)
         try:
             profile = half_profile(found.loops, along=plane_of(v, self.key).zeros.index("its end A"))
-            self._fits(profile)
         except NotTurned as error:
             self.fine = False
-            entry = where + (pointer("curves", error.curve) if error.curve else "")
-            v.faults.append(
-                Fault(
-                    "bad_profile",
-                    f"{self.name}: {error.message}",
-                    error.rule,
-                    part=self.key,
-                    owner="outline",
-                    entry=entry,
-                    mends=self._mends(error),
-                )
-            )
+            self._tell(error, where)
             return None
+        try:
+            self._fits(profile)
+        except NotTurned as error:  # it stands as it is drawn
+            self._tell(error, where)
         return profile
+
+    def _tell(self, error: NotTurned, where: str) -> None:
+        entry = where + (pointer("curves", error.curve) if error.curve else "")
+        fault = Fault("bad_profile", f"{self.name}: {error.message}", error.rule, part=self.key, owner="outline", entry=entry)
+        self.values.faults.append(replace(fault, mends=self._mends(error)))
 
     def _fits(self, profile: Contour) -> None:
         """Says where a half-profile does not reach from end to end, or is wider than what it is turned from. Raises NotTurned."""

@@ -39,7 +39,7 @@ MOVES = {
     "electronics-box": ([], 1),
     "tube-stand": ([], 1),
     "carrying-bail": ([], 1),
-    "smoker-hook": ([], 6),
+    "smoker-hook": ([(how, leg, "y") for leg in ("leg_front", "leg_back") for how in ("turns", "slides")], 6),
     "drying-rack": ([], 1),
     "fold-down-leg": ([("turns", "leg", "x"), ("turns", "stay", "x")], 3),
     "tool-chest": ([("slides", "drawer_front", "y"), ("turns", "lid", "x")], 3),
