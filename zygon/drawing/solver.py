@@ -49,9 +49,10 @@ DENSE = 60_000
 #: By how much rows that depend on one another are damped, as a share of the others.
 DAMPED = 1e-11
 #: While they are far from holding they are damped by what they lack, up to this share: rows that will depend on one another do so nearly before, and
-#: would fling the drawing away (Yamashita and Fukushima, 2001: so damped it still converges as fast where they do). Where they do not come to hold so,
-#: they are damped next to not at all.
-SOFT, HARD = 0.01, 1e-6
+#: would fling the drawing away (Yamashita and Fukushima, 2001: so damped it still converges as fast where they do).
+SOFT = 0.01
+#: Where they do not come to hold so, they are damped next to not at all.
+HARD = 1e-6
 #: How much more a radius counts than a place: what is rounded stays as round as it is where something else can give way.
 ROUND = 100.0
 #: How much more a point that is pulled counts than one that is not.
