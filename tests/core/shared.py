@@ -6,8 +6,10 @@ import numpy as np
 import shapely
 import trimesh
 
+from zygon.design.patch import Patch, apply_patch
 from zygon.geometry.boolean import region_polygon
 from zygon.geometry.mesh import extrude
+from zygon.making.pipeline import build
 from zygon.making.result.built import Built, BuiltPart
 
 
@@ -32,3 +34,9 @@ def placed_mesh(part: BuiltPart) -> trimesh.Trimesh:
 def solid_volume(built: Built) -> float:
     """Volume in mm³ of all parts, from areas and thicknesses."""
     return sum(sum(region_polygon(r).area for r in p.flat.pieces) * p.flat.thickness for p in built.flats.values())
+
+
+def edited(built: Built, made: Patch | tuple[str, Patch]) -> Built:
+    """The design built anew after an edit, as a patch or with its label."""
+    patch = made[1] if isinstance(made, tuple) else made
+    return build(apply_patch(built.document.dump(), patch)[0])

@@ -33,7 +33,6 @@ __all__ = [
     "Split",
 ]
 
-
 _SIDE = "(left|right|front|back|bottom|top)"
 #: Edges of the plate by their face words ('left', of several 'left_2', of one that slants 'left-front'), of a half also those at which it was cut; of a
 #: flange its far edge and its two sides.

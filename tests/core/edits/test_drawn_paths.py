@@ -7,8 +7,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.core.shared import edited
 from zygon.design.draft import Draft
-from zygon.design.patch import apply_patch
 from zygon.drawn.drawing import Drawing
 from zygon.edits.drawings.begin_path import begin_path
 from zygon.edits.drawings.corners import ease_corner
@@ -40,10 +40,6 @@ def rod(corners, plane="facing_front", radius="", lines_as_points=False, **more)
     against = "xyz"[w]
     d.member("rod", "steel8", "f", *lines, against=against, **({"radius": radius} if radius else {}), **more)
     return build(d.document())
-
-
-def edited(built, made):
-    return build(apply_patch(built.document.dump(), made[1])[0])
 
 
 def body(built):

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from tests.core.making.turned.test_half_profiles import entry, profile
-from zygon.design.patch import apply_patch
+from tests.core.shared import edited
 from zygon.design.turned_starts import TURNED_STARTS
 from zygon.design.upgrade import load
 from zygon.edits.drawings.begin_profile import begin_profile
@@ -14,10 +14,6 @@ from zygon.edits.independent import make_independent
 from zygon.geometry.solid import manifold_of
 from zygon.making.kinds.registry import meshes_of
 from zygon.making.pipeline import build
-
-
-def edited(built, made):
-    return build(apply_patch(built.document.dump(), made[1])[0])
 
 
 def solid(part):

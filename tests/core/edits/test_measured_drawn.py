@@ -6,7 +6,7 @@ from tests.core.edits.test_drawn_paths import L_SHAPE, rod
 from tests.core.making.metal.trays import folded
 from tests.core.making.tube.frames import stocked
 from tests.core.making.turned.test_half_profiles import entry, turned
-from zygon.design.patch import apply_patch
+from tests.core.shared import edited
 from zygon.edits.drawings.begin_path import begin_path
 from zygon.edits.drawings.begin_profile import begin_profile
 from zygon.edits.drawings.begin_section import begin_section
@@ -15,10 +15,6 @@ from zygon.edits.drawings.relate import as_size, relate
 from zygon.making.asked.drawings.of import place_of
 from zygon.making.pipeline import build
 from zygon.owner import flange_id, frame_id, stock_id
-
-
-def edited(built, made):
-    return build(apply_patch(built.document.dump(), made[1] if isinstance(made, tuple) else made)[0])
 
 
 def sized(built, part, feature, of):

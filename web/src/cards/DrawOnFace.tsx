@@ -15,26 +15,25 @@ export async function drawOutline(part: string): Promise<string> {
   return why;
 }
 
-/** A button that opens a drawing, which begins as what is there now; what cannot be is said. */
-export function DrawFreely({ part, children }: { part: string; children: string }) {
+/** A button that opens a drawing, which begins as what is there now, or a shape's or profile's own; what cannot be is said. */
+export function DrawOnFace({
+  part,
+  feature,
+  children = "Draw on its face…",
+}: {
+  part: string;
+  feature?: string;
+  children?: string;
+}) {
   const [fault, setFault] = useState("");
+  const open = () =>
+    feature ? useView.getState().setDraft({ kind: "outline", part, feature }) : void drawOutline(part).then(setFault);
   return (
     <div style={{ margin: "4px 0" }}>
-      <Button leftSection={<IconPencil size={15} />} onClick={() => void drawOutline(part).then(setFault)}>
+      <Button leftSection={<IconPencil size={15} />} onClick={open}>
         {children}
       </Button>
       {fault && <div className="error">{fault}</div>}
     </div>
-  );
-}
-
-export function DrawOnFace({ part, feature }: { part: string; feature?: string }) {
-  return (
-    <Button
-      leftSection={<IconPencil size={15} />}
-      onClick={() => (feature ? useView.getState().setDraft({ kind: "outline", part, feature }) : void drawOutline(part))}
-    >
-      Draw on its face…
-    </Button>
   );
 }

@@ -12,7 +12,7 @@ import { operate } from "../state/operations";
 import { words } from "../state/shape";
 import { useView } from "../state/view";
 import { CardHead } from "./CardHead";
-import { DrawFreely } from "./DrawOnFace";
+import { DrawOnFace } from "./DrawOnFace";
 import { removeSelected } from "./edits";
 import { ProblemSection } from "./Problem";
 
@@ -83,7 +83,7 @@ export function FrameCard({ frameKey }: { frameKey: string }) {
               />
             </>
           )}
-          <DrawFreely part={id.frame(frameKey)}>{frame.drawing ? "Draw its path…" : "Draw its path freely…"}</DrawFreely>
+          <DrawOnFace part={id.frame(frameKey)}>{frame.drawing ? "Draw its path…" : "Draw its path freely…"}</DrawOnFace>
         </section>
       )}
       <section>

@@ -10,7 +10,7 @@ import { fresh, useDesign, useShown } from "../state/design";
 import { useForms, useJointWord } from "../state/forms";
 import { words } from "../state/shape";
 import { useView } from "../state/view";
-import { DrawFreely } from "./DrawOnFace";
+import { DrawOnFace } from "./DrawOnFace";
 import { lineWords } from "./FrameCard";
 import { LetThrough } from "./LetThrough";
 import { degrees, MemberEnd } from "./MemberEnd";
@@ -65,7 +65,7 @@ export function MemberPlace({ partKey, member }: { partKey: string; member: Memb
           </Button>
         </h3>
         {forms.member && <RecordForm form={forms.member} path={["parts", partKey]} record={{ ...member }} title={member.name} />}
-        <DrawFreely part={owner.frame(member.frame)}>{frame?.drawing ? "Draw its path…" : "Draw its path freely…"}</DrawFreely>
+        <DrawOnFace part={owner.frame(member.frame)}>{frame?.drawing ? "Draw its path…" : "Draw its path freely…"}</DrawOnFace>
       </section>
     </>
   );

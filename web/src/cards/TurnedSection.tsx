@@ -9,7 +9,7 @@ import { barsOf, FACES, freshKey, nextOrder, ordered, pointer, type Turned } fro
 import { length } from "../lib/figures";
 import { fresh, useDesign, useShown } from "../state/design";
 import { useForms } from "../state/forms";
-import { DrawFreely } from "./DrawOnFace";
+import { DrawOnFace } from "./DrawOnFace";
 import { RecordForm } from "./RecordForm";
 
 const MADE = { turned: "turned on a lathe", printed: "printed", bought: "bought" };
@@ -113,7 +113,7 @@ export function TurnedSteps({ partKey, turned }: { partKey: string; turned: Turn
         )),
       )}
       {turned.drawing && <p className="soft">Its half-profile is drawn, in a plane through its axis.</p>}
-      <DrawFreely part={partKey}>{turned.drawing ? "Draw its half-profile…" : "Draw its half-profile freely…"}</DrawFreely>
+      <DrawOnFace part={partKey}>{turned.drawing ? "Draw its half-profile…" : "Draw its half-profile freely…"}</DrawOnFace>
       <div className="row" style={{ flexWrap: "wrap", gap: 6 }}>
         {(Object.keys(ADDS) as Field[])
           .filter((field) => field !== "steps" || !turned.drawing)

@@ -12,7 +12,6 @@ from zygon.measure.key import Key
 
 __all__ = ["CUT_HERE", "Key", "ListedPart", "Made"]
 
-
 #: How a part is made: cut or bent from a stock of the shop, turned or printed, or bought.
 Made = Literal["cut", "bent", "turned", "printed", "bought"]
 #: Those that are cut from the shop's stock; all else is counted at its own price.

@@ -11,7 +11,7 @@ from zygon.design.layout_operations import fresh_key, next_order
 from zygon.design.parts.kinds import is_plate
 from zygon.design.patch import Patch
 from zygon.design.pointer import pointer
-from zygon.drawn.drawing import Curve, Drawing, DrawnArc, DrawnLine, DrawnPoint, Reference, Relation
+from zygon.drawn.drawing import Curve, Drawing, DrawnArc, DrawnLine, DrawnPoint, Reference, Relation, RelationKind
 from zygon.errors import DocumentError
 from zygon.making.asked.drawings.on_flange import OnFlange
 from zygon.making.metal.drawn_profile import ProfilePlane
@@ -30,7 +30,7 @@ FIRST = 25.0
 Pair = tuple[float, float]
 
 
-def begin_profile(built: Built, part: str, edge: str = "", flange: str = "", toward: str = "a") -> tuple[str, Patch]:
+def begin_profile(built: Built, part: str, edge: str = "", flange: str = "", toward: Literal["a", "b"] = "a") -> tuple[str, Patch]:
     """Label and patch that draw a profile on an ``edge`` of a plate, ``toward`` face a or b, or in place of a ``flange`` as that is.
 
     Raises DocumentError where that cannot be.
@@ -52,7 +52,7 @@ def begin_profile(built: Built, part: str, edge: str = "", flange: str = "", tow
         raise DocumentError(f"{name} does not bend", entry="part", value=part, rule="a stock that is bent")
     key = fresh_key(folding.flanges, edge or "profile")
     long = FIRST if built.document.unit == "mm" else INCH
-    new = DrawnProfile(edge=edge, lies=toward, order=next_order(folding.flanges))  # type: ignore[arg-type]
+    new = DrawnProfile(edge=edge, lies=toward, order=next_order(folding.flanges))
     place = OnFlange(built, part, flange_id(part, key), new)
     corners = [(0.0, 0.0), (0.0, long if toward == "a" else -long)]
     new = new.model_copy(update={"drawing": _drawing(place.profile, corners, [None], built.document.unit)})
@@ -133,10 +133,10 @@ def _drawing(plane: ProfilePlane, corners: list[Pair], radii: list[float | None]
         points[key] = DrawnPoint(x=round(x, 6) + 0.0, y=round(y, 6) + 0.0)
         return key
 
-    def say(kind: str, of: list[str], value: float | None = None, angle: bool = False) -> None:
+    def say(kind: RelationKind, of: list[str], value: float | None = None, angle: bool = False) -> None:
         text = "" if value is None else f"{round(math.degrees(value), 6):.9g} deg" if angle else exact_length(value, unit)
         entry = Entry(text=text, unit=unit) if value is not None else None
-        relations[f"r{len(relations) + 1}"] = Relation(kind=kind, of=of, entry=entry, order=len(relations))  # type: ignore[arg-type]
+        relations[f"r{len(relations) + 1}"] = Relation(kind=kind, of=of, entry=entry, order=len(relations))
 
     ends = [point(p) for p in corners]
     say("on", [ends[0], "face"])

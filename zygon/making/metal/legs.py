@@ -434,9 +434,8 @@ class _LegReader:
             if on:
                 self._not_bent(key, NotBent("it is drawn on another flange", "a drawn profile stands on an edge of the plate"))
                 return []
-            return [
-                self._leg(self.key, on, f.edge, math.pi / 2, radius, 0.0, LEAST, extent, relief)
-            ]  # that there is no such edge is said there
+            # that there is no such edge is said there
+            return [self._leg(self.key, on, f.edge, math.pi / 2, radius, 0.0, LEAST, extent, relief)]
         try:
             return self._bent_as_drawn(f, on, radius, drawn_bends(self.values, self.blank, edge, key, f), extent, relief)
         except NotBent as error:

@@ -8,12 +8,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.making.metal.trays import SIDES, entry, folded, solid
-from zygon.design.patch import apply_patch
+from tests.core.shared import edited
 from zygon.edits.drawings.begin_profile import begin_profile
 from zygon.edits.drawings.draw import Press, draw
 from zygon.edits.drawings.relate import relate
 from zygon.making.asked.drawings.of import place_of
-from zygon.making.pipeline import build
 from zygon.measure.entry import Entry
 from zygon.owner import flange_id
 
@@ -23,11 +22,6 @@ F = flange_id("p", "f")
 def profile(edge, legs, toward="a", **more):
     rows = [{"length": entry(n), "angle": entry(f"{a} deg"), **({"radius": entry(r[0])} if r else {})} for n, a, *r in legs]
     return {"kind": "profile", "edge": edge, "toward": toward, "legs": rows, **more}
-
-
-def edited(built, made):
-    document, _, _ = apply_patch(built.document.dump(), made[1])
-    return build(document)
 
 
 def drawn(built, key="f"):

@@ -7,8 +7,8 @@ import pytest
 
 from tests.core.making.tube.frames import SECTIONS, key, section_of, stocked, two
 from tests.core.making.tube.test_joined import fine, volume
+from tests.core.shared import edited
 from zygon.check.run import check
-from zygon.design.patch import apply_patch
 from zygon.edits.drawings.begin_section import begin_section
 from zygon.edits.drawings.relate import relate
 from zygon.geometry.boolean import region_polygon
@@ -18,10 +18,6 @@ from zygon.making.pipeline import build
 from zygon.making.tube.mesh import member_mesh
 from zygon.measure.entry import Entry
 from zygon.owner import stock_id
-
-
-def edited(built, patch):
-    return build(apply_patch(built.document.dump(), patch)[0])
 
 
 def drawn(built, *names):

@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from zygon.design.patch import apply_patch
+from tests.core.shared import edited
 from zygon.design.turned_starts import TURNED_STARTS
 from zygon.design.upgrade import load
 from zygon.edits.drawings.begin_turned import begin_half_profile
@@ -28,10 +28,6 @@ def turned(axis="z", length=40, **record):
         "at": {a: entry(50 + 10 * k) for k, a in enumerate(across)}, "deep": entry(30), **record,
     }  # fmt: skip
     return build(load({"schema": 5, "name": "t", "stocks": {"s": {"name": "ply", "nominal": entry(12)}}, "parts": {"k": part}}))
-
-
-def edited(built, patch):
-    return build(apply_patch(built.document.dump(), patch)[0])
 
 
 def profile(points, arcs=(), closed=False):

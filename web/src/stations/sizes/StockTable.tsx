@@ -2,7 +2,7 @@
 import { Button, FileButton, Menu, Select, Tooltip } from "@mantine/core";
 import { useState } from "react";
 import type { StockForm } from "../../api/types";
-import { DrawFreely } from "../../cards/DrawOnFace";
+import { DrawOnFace } from "../../cards/DrawOnFace";
 import { addStock } from "../../cards/edits";
 import { RecordForm } from "../../cards/RecordForm";
 import { StockCount, useIsOnShelf } from "../../fields/StockCount";
@@ -173,9 +173,9 @@ function StockEditor({ stockKey, stock, onGone }: { stockKey: string; stock: Sto
       <div>
         <RecordForm form={form} path={path} record={{ ...stock }} title={stock.name} />
         {stock.kind === "bar" && (
-          <DrawFreely part={id.stock(stockKey)}>
+          <DrawOnFace part={id.stock(stockKey)}>
             {stock.shape === "drawn" ? "Draw its section…" : "Draw its section freely…"}
-          </DrawFreely>
+          </DrawOnFace>
         )}
       </div>
       <div>
