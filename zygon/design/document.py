@@ -18,6 +18,7 @@ from zygon.design.joints import BOARD_JOINTS, MEMBER_JOINTS, Joint
 from zygon.design.layout import Clearance, Copy, Group, MirrorCopy, Place, Turn, origin_of
 from zygon.design.movement import Move, Position, Tie
 from zygon.design.outlines import Traced
+from zygon.design.papers import Papers
 from zygon.design.parts.connector import Connector
 from zygon.design.parts.folded import FoldedPart
 from zygon.design.parts.kinds import (
@@ -203,6 +204,7 @@ class Document(Record):
     rules: Rules = Rules()
     nest: NestSettings = NestSettings()
     hardware: HardwareList = HardwareList()
+    papers: Papers = Papers()
 
     model_config = {**Record.model_config, "populate_by_name": True}
 

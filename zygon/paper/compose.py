@@ -1,0 +1,329 @@
+"""Each kind of sheet put together: which views are asked for, and what is made of them once they are seen."""
+
+from __future__ import annotations
+
+import csv
+import io
+import math
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import replace
+
+from zygon.brake.bend_plan import numbers_of, plan_of
+from zygon.design.document import Document
+from zygon.design.papers import PaperFormat
+from zygon.errors import ZygonError
+from zygon.exchange.bends import tool_word
+from zygon.exchange.cutlist import CutRow, cut_list
+from zygon.exchange.figures import plain
+from zygon.exchange.formats import LISTS
+from zygon.exchange.tubes import cut_words, drilled_words
+from zygon.making.metal.bend_table import bend_rows
+from zygon.making.result.built import Built, FlatPart, MadePart
+from zygon.making.tube.bent import BentBody
+from zygon.making.tube.body import MemberBody
+from zygon.making.turned.body import TurnedBody
+from zygon.nest.design import StockNest
+from zygon.owner import part_id
+from zygon.paper.block import BlockData
+from zygon.paper.figures import PaperFigures, degrees
+from zygon.paper.hidden import Asked, Seen
+from zygon.paper.ink import Paper
+from zygon.paper.lay import Style
+from zygon.paper.looks import LookName
+from zygon.paper.nested import nested_view
+from zygon.paper.of_flat import flat_view, lying_up
+from zygon.paper.of_turned import turned_words_on
+from zygon.paper.of_member import member_places
+from zygon.paper.sheet import Plan, set_out
+from zygon.paper.solid_views import alone, box_view, everything, middle_of_longest, part_spots
+from zygon.paper.subjects import Subject, said_of, subjects
+from zygon.paper.table import Column, Table
+from zygon.paper.view import Overall, Ring, View
+from zygon.stock.kinds import is_sheet
+
+__all__ = ["asked_for", "make", "make_all"]
+
+#: Words that every part's sheet has.
+FINISHED = "Sizes are finished sizes: nominal with fit, without kerf."
+
+
+def asked_for(built: Built, subject: Subject) -> dict[LookName, Asked]:
+    """The views of solids that a sheet shows."""
+    hidden = _hidden(built, subject)
+    if subject.kind == "whole":
+        return everything(built, ("front", "left", "top", "corner"), hidden=False)
+    if subject.kind != "part":
+        return {}
+    part = built.made[subject.key]
+    if isinstance(part, FlatPart) and not part.flat.fold:
+        return {} if part.flat.plain else alone(part, ("left", "top"), hidden=hidden)
+    if isinstance(part.body, TurnedBody):
+        return alone(part, ("front", "left"), hidden=hidden)
+    if isinstance(part.body, MemberBody):
+        return alone(part, ("front", "left", "top"), hidden=hidden)
+    return alone(part, ("front", "left", "top", "corner"), hidden=hidden)
+
+
+def make(built: Built, subject: Subject, look: Callable[[Asked], Seen], sheet: str = "") -> list[Paper]:
+    """The pages of a sheet; ``look`` gives what is seen, ``sheet`` is its place in the set ('3 of 12'). Raises ZygonError where a solid cannot be made."""
+    seen = {name: look(asked) for name, asked in asked_for(built, subject).items()}
+    plan = _PLANS[subject.kind](built, subject, seen, sheet)
+    papers = built.document.papers
+    said = said_of(built, subject)
+    return set_out(plan, said.size or papers.size)
+
+
+def make_all(built: Built, nests: Sequence[StockNest], look: Callable[[Asked], Seen]) -> list[Paper]:
+    """Every page of the set, numbered."""
+    found = subjects(built, nests)
+    return [p for n, s in enumerate(found, 1) for p in make(built, s, look, f"{n} of {len(found)}")]
+
+
+def _hidden(built: Built, subject: Subject) -> bool:
+    own = said_of(built, subject).hidden
+    return built.document.papers.hidden if own is None else own
+
+
+def _style(built: Built, subject: Subject) -> Style:
+    said, papers = said_of(built, subject), built.document.papers
+    size: PaperFormat = said.size or papers.size
+    height = 2.5 if size in ("A4", "A3", "ANSI A", "ANSI B") else 3.5
+    return Style(height, said.places or papers.places, PaperFigures(built.document), said, papers)
+
+
+def _block(built: Built, subject: Subject, kind: str, sheet: str, row: CutRow | None = None) -> BlockData:
+    document, papers, said = built.document, built.document.papers, said_of(built, subject)
+    figures = PaperFigures(document)
+    numbers = [papers.number or document.name, row.code if row else ""]
+    stock = row.stock if row else ""
+    sizes = [x for x in (row.length, row.width, row.measured or row.nominal) if x is not None] if row else []
+    metal = row is not None and _metal(document, built.parts[row.key].record)
+    tolerance = f"ISO 2768-{papers.tolerance}" if papers.tolerance and row and (metal or papers.on_wood) else "none said"
+    mass = "" if row is None or row.mass is None else f"{plain(row.mass, 0)} g" if row.mass < 1000 else f"{plain(row.mass / 1000, 2)} kg"
+    return BlockData(
+        owner=papers.owner,
+        title=said.called or subject.title,
+        number=" / ".join(n for n in numbers if n),
+        kind=kind,
+        drawn=papers.drawn,
+        checked=papers.checked,
+        date=papers.date,
+        revision=papers.revision,
+        status="" if papers.revision else "not issued",
+        sheet=sheet,
+        scale="",
+        unit="millimetres" if figures.unit == "mm" else "inches",
+        size="",
+        stock=stock,
+        finished=" × ".join(figures.length(x) for x in sizes),
+        mass=mass,
+        pieces=str(row.quantity) if row else "",
+        grain=row.grain if row else "",
+        tolerance=tolerance,
+        angle=papers.angle,
+    )
+
+
+def _metal(document: Document, record) -> bool:
+    stock = document.stocks.get(getattr(record, "stock", ""))
+    return stock is not None and (stock.hatch == "metal" if is_sheet(stock) else stock.density > 2.0)
+
+
+def _kept(built: Built, keys: Sequence[str]) -> list[str]:
+    """Problems of these parts that are knowingly kept, with their reasons."""
+    found = []
+    for code, kept in built.document.kept.items():
+        if any(k in code for k in keys):
+            found.append(f"Kept by {kept.by}: {kept.reason}")
+    return found
+
+
+# --- the whole -------------------------------------------------------------------------------------------------------------------
+
+
+def _whole(built: Built, subject: Subject, seen: Mapping[LookName, Seen], sheet: str) -> Plan:
+    angle = built.document.papers.angle
+    rows = cut_list(built)
+    views: list[View] = []
+    for name in ("front", "left", "top"):
+        sizes = {"front": "xy", "left": "x", "top": ""}[name]
+        views.append(box_view(name, seen[name], angle, sizes=sizes, spots=part_spots(built, name)))  # type: ignore[arg-type,index]
+    rings = []
+    for row in rows:
+        of = next(((k, places) for k in row.keys if (places := middle_of_longest(seen["corner"], k))), None)
+        if of:
+            rings.append(Ring(f"balloon/{row.key}", row.code, tuple(of[1]), part_id(built.parts[row.key].of)))
+    side = views[1]
+    corner = box_view("corner", seen["corner"], angle, sizes="", label="")
+    views.append(replace(corner, rings=tuple(rings), column=side.column, row=views[2].row))
+    table = parts_list(built, rows)
+    return Plan(subject.id, subject.title, _block(built, subject, "Whole", sheet), tuple(views), _style(built, subject), (table,))
+
+
+def parts_list(built: Built, rows: Sequence[CutRow]) -> Table:
+    """The parts list; its numbers are those of the balloons and the cut list."""
+    figures = PaperFigures(built.document)
+    found, of = [], []
+    for r in rows:
+        sizes = [x for x in (r.length, r.width, r.measured or r.nominal) if x is not None]
+        found.append((r.code, r.part.replace("_", " "), str(r.quantity), r.stock or r.made, " × ".join(figures.length(x) for x in sizes)))
+        of.append(part_id(built.parts[r.key].of))
+    head = (Column("No.", True), Column("Part", widest=50), Column("Pieces", True), Column("Stock", widest=45), Column(f"Finished size, {figures.unit}"))
+    return Table("parts", "Parts list", head, tuple(found), tuple(of))
+
+
+# --- parts -----------------------------------------------------------------------------------------------------------------------
+
+
+def _part(built: Built, subject: Subject, seen: Mapping[LookName, Seen], sheet: str) -> Plan:
+    part, row = built.made[subject.key], subject.row
+    assert row is not None
+    if isinstance(part, FlatPart) and not part.flat.fold:
+        views = _board(built, part, seen)
+    elif isinstance(part.body, TurnedBody):
+        views = _turned(built, part, seen)
+    elif isinstance(part.body, MemberBody):
+        views = _member(built, part, seen)
+    else:
+        views = _others(built, part, seen)
+    kind = {"board": "Board", "folded": "Folded part", "turned": "Turned part"}.get(part.record.kind, "Bar")
+    notes = [FINISHED, *_kept(built, row.keys)]
+    if row.note:
+        notes.append(row.note.replace("_", " "))
+    if row.said:
+        notes.append(row.said)
+    notes += _end_notes(built, part)
+    return Plan(subject.id, subject.title, _block(built, subject, kind, sheet, row), views, _style(built, subject), (), tuple(notes), most=2.0)
+
+
+def _end_notes(built: Built, part: MadePart) -> list[str]:
+    if not isinstance(part.body, MemberBody | BentBody):
+        return []
+    drilled = drilled_words(built, part)
+    found = [f"End A: {cut_words(built, part, 'a')}", f"End B: {cut_words(built, part, 'b')}"]
+    return [*found, *([f"Holes from end A: {'; '.join(drilled)}"] if drilled else [])]
+
+
+def _board(built: Built, part: FlatPart, seen: Mapping[LookName, Seen]) -> tuple[View, ...]:
+    angle, figures = built.document.papers.angle, PaperFigures(built.document)
+    flat = lying_up(part)
+    face = flat_view(built, part, flat, name="front")
+    if part.flat.plain:
+        thick = f"{face.label}; {figures.length(flat.thickness)} {figures.unit} thick"
+        return (replace(face, label=thick),)
+    views = [face]
+    for name in ("left", "top"):
+        sizes = "x" if name == "left" else ""
+        views.append(box_view(name, seen[name], angle, of=part_id(part.of), sizes=sizes, label=""))  # type: ignore[arg-type,index]
+    return tuple(views)
+
+
+def _turned(built: Built, part: MadePart, seen: Mapping[LookName, Seen]) -> tuple[View, ...]:
+    angle = built.document.papers.angle
+    front = box_view("front", seen["front"], angle, of=part_id(part.of), sizes="x", label="")
+    end = box_view("left", seen["left"], angle, of=part_id(part.of), sizes="", label="")
+    return turned_words_on(built, part, front), end
+
+
+def _member(built: Built, part: MadePart, seen: Mapping[LookName, Seen]) -> tuple[View, ...]:
+    angle = built.document.papers.angle
+    front = box_view("front", seen["front"], angle, of=part_id(part.of), label="")
+    end = box_view("left", seen["left"], angle, of=part_id(part.of), sizes="x", label="")
+    top = box_view("top", seen["top"], angle, of=part_id(part.of), sizes="", label="")
+    return member_places(built, part, front), end, top
+
+
+def _others(built: Built, part: MadePart, seen: Mapping[LookName, Seen]) -> tuple[View, ...]:
+    angle = built.document.papers.angle
+    found = []
+    for name, sizes in (("front", "xy"), ("left", "x"), ("top", "")):
+        found.append(box_view(name, seen[name], angle, of=part_id(part.of), sizes=sizes))  # type: ignore[arg-type,index]
+    corner = box_view("corner", seen["corner"], angle, sizes="", label="")
+    return (*found, replace(corner, column=found[1].column, row=found[2].row))
+
+
+# --- flats of what is bent --------------------------------------------------------------------------------------------------------
+
+
+def _flat(built: Built, subject: Subject, seen: Mapping[LookName, Seen], sheet: str) -> Plan:
+    part, row = built.flats[subject.key], subject.row
+    assert row is not None
+    flat = lying_up(part)
+    numbers = numbers_of(flat, plan_of(built.document, part, flat))
+    view = flat_view(built, part, flat, bends=numbers, name="flat", label="Flat, ▲ bends toward you, ▼ away")
+    block = _block(built, subject, "Flat pattern", sheet, row)
+    return Plan(subject.id, subject.title, block, (view,), _style(built, subject), (bend_table(built, part),), (FINISHED,), most=2.0)
+
+
+def bend_table(built: Built, part: FlatPart) -> Table:
+    """The bend table: its numbers are those at the lines."""
+    figures = PaperFigures(built.document)
+    flat = lying_up(part)
+    steps = plan_of(built.document, part, flat)
+    assert flat.fold is not None
+    rows, of = [], []
+    for r in sorted(bend_rows(flat.fold, numbers_of(flat, steps)), key=lambda r: r["number"]):
+        step = steps[r["number"] - 1] if steps and r["number"] <= len(steps) else None
+        rows.append(
+            (
+                str(r["number"]),
+                "▲" if r["direction"] == "up" else "▼",
+                degrees(math.radians(r["angle"])),
+                figures.length(r["radius"]),
+                figures.length(r["length"]),
+                figures.length(r["allowance"]),
+                figures.length(r["deduction"]),
+                plain(r["k"]),
+                tool_word(step) if step else "",
+            )
+        )
+        of.append(r["owner"])
+    unit = figures.unit
+    heads = ["Bend", "Way", "Angle", f"Inside R, {unit}", f"Long, {unit}", f"Allowance, {unit}", f"Deduction, {unit}", "K", "Tool"]
+    return _table("bends", "Bend table", heads, rows, of)
+
+
+# --- lists and sheets -------------------------------------------------------------------------------------------------------------
+
+
+def _list(built: Built, subject: Subject, seen: Mapping[LookName, Seen], sheet: str) -> Plan:
+    text = LISTS[subject.id.partition(":")[2]].write(built)
+    head, *rows = csv.reader(io.StringIO(text.lstrip("\ufeff")))
+    table = _table(subject.id.partition(":")[2], subject.title, head, [tuple(r) for r in rows], [])
+    return Plan(subject.id, subject.title, _block(built, subject, "List", sheet), (), _style(built, subject), (table,))
+
+
+def _table(name: str, title: str, heads: Sequence[str], rows: Sequence[tuple[str, ...]], of: Sequence[str]) -> Table:
+    """Without the columns in which nothing stands; figures to the right."""
+    kept = [i for i in range(len(heads)) if any(r[i] for r in rows)]
+
+    def figure(i: int) -> bool:
+        return all(_is_figure(r[i]) for r in rows if r[i])
+
+    columns = tuple(Column(heads[i], figure(i), widest=44.0) for i in kept)
+    return Table(name, title, columns, tuple(tuple(r[i].replace("_", " ") for i in kept) for r in rows), tuple(of))
+
+
+def _is_figure(text: str) -> bool:
+    return text.lstrip("−-≈").replace(".", "").replace("/", "").replace("°", "").replace(" ", "").isdigit()
+
+
+def _sheet(built: Built, subject: Subject, seen: Mapping[LookName, Seen], sheet: str) -> Plan:
+    assert subject.nest is not None
+    rows = cut_list(built)
+    view, table = nested_view(built, subject.nest, subject.number, rows)
+    return Plan(subject.id, subject.title, _block(built, subject, "Sheet as nested", sheet), (view,), _style(built, subject), (table,), (), most=1.0)
+
+
+_PLANS: dict[str, Callable[[Built, Subject, Mapping[LookName, Seen], str], Plan]] = {
+    "whole": _whole,
+    "part": _part,
+    "flat": _flat,
+    "list": _list,
+    "sheet": _sheet,
+}
+
+
+def broken(error: ZygonError) -> str:
+    """A sheet that cannot be made, in words."""
+    return error.message

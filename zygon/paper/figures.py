@@ -1,0 +1,43 @@
+"""Figures as they stand on papers: lengths without their unit, which the title block says, and how figures are written with words and tolerances."""
+
+from __future__ import annotations
+
+import math
+
+from zygon.design.document import Document
+from zygon.design.papers import DimensionSaid
+from zygon.exchange.figures import plain
+from zygon.measure.display import Display, format_length
+from zygon.measure.units import INCH
+
+__all__ = ["PaperFigures", "degrees", "worded"]
+
+
+class PaperFigures:
+    """Lengths (mm inside) as the papers of a design have them."""
+
+    def __init__(self, document: Document) -> None:
+        self.display: Display = document.display
+        self.unit = "mm" if self.display == "mm" else "in"
+
+    def length(self, mm: float) -> str:
+        """To a hundredth of a millimetre, a thousandth of an inch, or as a fraction of an inch; without its unit."""
+        return format_length(round(mm, 6) + 0.0, self.display).replace(f" {self.unit}", "").replace("-", "−" if mm < 0 else "-")
+
+    def other(self, mm: float) -> str:
+        """The same in the other unit."""
+        return f"{plain(mm / INCH, 3)} in" if self.unit == "mm" else f"{plain(mm, 2)} mm"
+
+
+def degrees(radians: float) -> str:
+    """An angle: '22.5°'."""
+    return f"{plain(math.degrees(radians), 2)}°"
+
+
+def worded(text: str, said: DimensionSaid | None, other: str = "") -> str:
+    """A figure with what a maker put round it."""
+    if said is None:
+        return text
+    middle = f"{text} [{other}]" if said.both and other else text
+    tolerance = f"{'' if said.tolerance[:1].isalpha() else ' '}{said.tolerance}" if said.tolerance else ""
+    return " ".join(t for t in (said.before, f"{middle}{tolerance}", said.after) if t)

@@ -1,0 +1,190 @@
+"""What is seen of solids from one side, and what is hidden: exact, through Open CASCADE's hidden-line removal. Lines and arcs stay lines and arcs.
+
+What is asked for is plain data, so that it can be worked out in another process and kept by its digest.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
+
+from zygon.geometry.motion import Vector
+from zygon.making.kinds.registry import KINDS
+from zygon.making.result.body import Matrix
+from zygon.memo import Memo, digest
+from zygon.paper.ink import Arc, Curve, Line, Point
+from zygon.paper.looks import Look
+from zygon.paper.pens import Pen
+from zygon.paper.strokes import Stroke, tidied
+from zygon.tolerance import EPS
+
+__all__ = ["Asked", "Seen", "Thing", "look_at"]
+
+#: Chords of curves that are no arcs stray so far at most (mm of the part).
+STRAY = 0.02
+#: Solids that were made, by their bodies.
+_SOLIDS = Memo(400)
+
+
+@dataclass(frozen=True)
+class Thing:
+    """A body in its place: ``kind`` is that of a part, or 'hardware' for a piece of a set. ``key`` is what its lines are of."""
+
+    key: str
+    kind: str
+    body: Any
+    rows: Matrix
+
+    @cached_property
+    def digest(self) -> str:
+        """The hash of its body and place."""
+        told = getattr(self.body, "digest", None) or repr(self.body)
+        return digest(self.kind, told, tuple(tuple(round(x, 6) + 0.0 for x in r) for r in self.rows[:3]))
+
+
+@dataclass(frozen=True)
+class Asked:
+    """What is looked at, and from where; ``hidden`` asks for hidden lines too."""
+
+    things: tuple[Thing, ...]
+    look: Look
+    hidden: bool
+
+    @cached_property
+    def digest(self) -> str:
+        """What is seen is the same where this is: keys are of no account to what is drawn but for what it is of."""
+        return digest("view", tuple((t.key, t.digest) for t in self.things), self.look, self.hidden)
+
+
+@dataclass(frozen=True)
+class Seen:
+    """Strokes in mm of the part, in the view's own x and y."""
+
+    strokes: tuple[Stroke, ...]
+
+    @cached_property
+    def bounds(self) -> tuple[float, float, float, float]:
+        """The box round what is seen; of nothing a point."""
+        from zygon.paper.ink import box_of
+
+        return box_of(self.strokes)
+
+
+def look_at(asked: Asked) -> Seen:
+    """What is seen. Raises ZygonError where a solid cannot be made."""
+    from OCP.BRepLib import BRepLib
+    from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
+    from OCP.HLRAlgo import HLRAlgo_Projector
+    from OCP.HLRBRep import HLRBRep_Algo, HLRBRep_HLRToShape
+
+    solids = [(t.key, _solid(t)) for t in asked.things]
+    algo = HLRBRep_Algo()
+    for _, solid in solids:
+        algo.Add(solid, 0)
+    look = asked.look
+    algo.Projector(HLRAlgo_Projector(gp_Ax2(gp_Pnt(0, 0, 0), gp_Dir(*look.toward), gp_Dir(*look.right))))
+    algo.Update()
+    algo.Hide()
+    read = HLRBRep_HLRToShape(algo)
+    kinds: list[tuple[str, Pen]] = [
+        ("VCompound", "visible"),
+        ("OutLineVCompound", "visible"),
+        ("Rg1LineVCompound", "smooth"),
+        ("RgNLineVCompound", "smooth"),
+    ]
+    if asked.hidden:
+        kinds += [("HCompound", "hidden"), ("OutLineHCompound", "hidden")]
+    found: list[Stroke] = []
+    for name, pen in kinds:
+        for key, solid in solids:
+            shape = getattr(read, name)(solid)
+            if shape is not None and not shape.IsNull():
+                BRepLib.BuildCurves3d_s(shape)
+                found += _strokes(shape, pen, key)
+    return Seen(tuple(tidied(found)))
+
+
+def _solid(thing: Thing) -> Any:
+    from zygon.geometry.exact import placed
+
+    def make() -> Any:
+        if thing.kind == "set":
+            from zygon.making.hardware.pieces import exact_hardware
+
+            return exact_hardware(thing.body)
+        return KINDS[thing.kind].exact(thing.body)
+
+    key = digest(thing.kind, getattr(thing.body, "digest", None) or repr(thing.body))
+    return placed(_SOLIDS.get(key, make)[0], thing.rows[:3])
+
+
+def _strokes(shape: Any, pen: Pen, of: str) -> Iterator[Stroke]:
+    from OCP.BRepAdaptor import BRepAdaptor_Curve
+    from OCP.GeomAbs import GeomAbs_Circle, GeomAbs_Line
+    from OCP.TopAbs import TopAbs_EDGE
+    from OCP.TopExp import TopExp_Explorer
+    from OCP.TopoDS import TopoDS
+
+    edges = TopExp_Explorer(shape, TopAbs_EDGE)
+    while edges.More():
+        curve = BRepAdaptor_Curve(TopoDS.Edge(edges.Current()))
+        edges.Next()
+        first, last = curve.FirstParameter(), curve.LastParameter()
+        kind = curve.GetType()
+        if kind == GeomAbs_Line:
+            yield Line(pen, _at(curve, first), _at(curve, last), of)
+        elif kind == GeomAbs_Circle:
+            circle = curve.Circle()
+            middle, radius = circle.Location(), circle.Radius()
+            sign = 1.0 if circle.Axis().Direction().Z() > 0 else -1.0
+            start = _at(curve, first)
+            turn = math.atan2(start[1] - middle.Y(), start[0] - middle.X())
+            yield Arc(pen, (middle.X(), middle.Y()), radius, turn, sign * (last - first), of)
+        else:
+            points = _chords(curve, first, last)
+            if len(points) == 2:
+                yield Line(pen, points[0], points[1], of)
+            elif len(points) > 2:
+                yield Curve(pen, tuple(points), of)
+
+
+def _at(curve: Any, where: float) -> Point:
+    p = curve.Value(where)
+    return p.X(), p.Y()
+
+
+def _chords(curve: Any, first: float, last: float, depth: int = 0) -> list[Point]:
+    """Points along a curve so dense that its chords stray from it by no more than STRAY."""
+    ends = [first + (last - first) * k / 4 for k in range(5)]
+    points = [_at(curve, ends[0])]
+    for a, b in zip(ends, ends[1:], strict=False):
+        points += _between(curve, a, b, 0)
+    kept = [points[0]]
+    for p in points[1:]:
+        if math.dist(p, kept[-1]) > EPS:
+            kept.append(p)
+    straight = len(kept) > 2 and all(_off(p, kept[0], kept[-1]) < STRAY / 20 for p in kept)
+    return [kept[0], kept[-1]] if straight else kept
+
+
+def _between(curve: Any, a: float, b: float, depth: int) -> list[Point]:
+    p, q, middle = _at(curve, a), _at(curve, b), _at(curve, (a + b) / 2)
+    if depth > 8 or _off(middle, p, q) < STRAY:
+        return [q]
+    return _between(curve, a, (a + b) / 2, depth + 1) + _between(curve, (a + b) / 2, b, depth + 1)
+
+
+def _off(point: Point, p: Point, q: Point) -> float:
+    """How far a point lies from the line through two others, mm."""
+    long = math.dist(p, q)
+    if long < EPS:
+        return math.dist(point, p)
+    return abs((q[0] - p[0]) * (point[1] - p[1]) - (q[1] - p[1]) * (point[0] - p[0])) / long
+
+
+def directions(right: Vector, up: Vector) -> Look:
+    """A look by its two directions."""
+    return Look(right, up)

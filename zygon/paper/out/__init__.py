@@ -1,0 +1,1 @@
+"""What papers are written to: PDF, SVG, DXF. One module a format."""

@@ -1,0 +1,107 @@
+"""Papers as PDF: vectors, text as text in embedded fonts, true to scale (1 pt is 1/72 in)."""
+
+from __future__ import annotations
+
+import io
+import math
+from collections.abc import Sequence
+from functools import lru_cache
+from typing import Any
+
+from reportlab.lib.colors import black, white
+from reportlab.pdfbase import pdfmetrics
+from reportlab.pdfbase.ttfonts import TTFont
+from reportlab.pdfgen.canvas import Canvas
+
+from zygon.measure.units import INCH
+from zygon.paper.ink import Arc, Area, Curve, Ink, Line, Paper, Words
+from zygon.paper.letters import em_of, font_bytes
+from zygon.paper.pens import PENS, Pen
+
+__all__ = ["write_pdf"]
+
+#: Points to the millimetre.
+PT = 72 / INCH
+FONTS = {False: "ZygonPaper", True: "ZygonPaperBold"}
+
+
+@lru_cache(maxsize=1)
+def _register() -> None:
+    for bold, name in FONTS.items():
+        pdfmetrics.registerFont(TTFont(name, io.BytesIO(font_bytes(bold))))
+
+
+def write_pdf(papers: Sequence[Paper], title: str) -> bytes:
+    """All pages in one file. It says nothing of when it was made, so that the same papers give the same bytes."""
+    _register()
+    out = io.BytesIO()
+    canvas = Canvas(out, invariant=1, pageCompression=1)
+    canvas.setTitle(title)
+    canvas.setCreator("Zygon")
+    for paper in papers:
+        canvas.setPageSize((paper.size[0] * PT, paper.size[1] * PT))
+        canvas.bookmarkPage(f"{paper.subject}/{paper.page}")
+        if paper.page == 1:
+            canvas.addOutlineEntry(paper.title, f"{paper.subject}/{paper.page}", 0)
+        canvas.scale(PT, PT)
+        for ink in paper.all_ink:
+            _draw(canvas, ink)
+        canvas.showPage()
+    canvas.save()
+    return out.getvalue()
+
+
+def _draw(canvas: Canvas, ink: Ink) -> None:
+    if isinstance(ink, Words):
+        canvas.saveState()
+        canvas.translate(*ink.at)
+        canvas.rotate(math.degrees(ink.turned))
+        canvas.setFont(FONTS[ink.bold], em_of(ink.height, bold=ink.bold))
+        canvas.setFillColor(black)
+        {"start": canvas.drawString, "middle": canvas.drawCentredString, "end": canvas.drawRightString}[ink.anchor](0, 0, ink.text)
+        canvas.restoreState()
+        return
+    path: Any = canvas.beginPath()
+    if isinstance(ink, Area):
+        canvas.setFillColor(black if ink.fill == "ink" else white)
+        path.moveTo(*ink.points[0])
+        for p in ink.points[1:]:
+            path.lineTo(*p)
+        path.close()
+        canvas.drawPath(path, stroke=0, fill=1)
+        return
+    _pen(canvas, ink.pen)
+    match ink:
+        case Line():
+            path.moveTo(*ink.p)
+            path.lineTo(*ink.q)
+        case Curve():
+            path.moveTo(*ink.points[0])
+            for p in ink.points[1:]:
+                path.lineTo(*p)
+        case Arc():
+            _arc(path, ink)
+    canvas.drawPath(path, stroke=1, fill=0)
+
+
+def _pen(canvas: Canvas, pen: Pen) -> None:
+    style = PENS[pen]
+    canvas.setStrokeColor(black)
+    canvas.setLineWidth(style.width)
+    canvas.setLineCap(0 if style.dashes else 1)
+    canvas.setLineJoin(1)
+    canvas.setDash(list(style.dashes))
+
+
+def _arc(path: Any, arc: Arc) -> None:
+    """By cubic curves of at most an eighth of a turn: off the circle by less than four millionths of its radius."""
+    n = max(1, math.ceil(abs(arc.sweep) / (math.pi / 4)))
+    step = arc.sweep / n
+    reach = 4 / 3 * math.tan(step / 4) * arc.radius
+    for k in range(n):
+        a, b = arc.start + k * step, arc.start + (k + 1) * step
+        p, q = arc.at(k / n), arc.at((k + 1) / n)
+        if k == 0:
+            path.moveTo(*p)
+        c, d = (p[0] - reach * math.sin(a), p[1] + reach * math.cos(a)), (q[0] + reach * math.sin(b), q[1] - reach * math.cos(b))
+        path.curveTo(*c, *d, *q)

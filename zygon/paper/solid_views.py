@@ -1,0 +1,131 @@
+"""Views of solids: what is looked at from where, for parts by themselves and for the whole, and the views made of what is seen."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Mapping
+
+import numpy as np
+
+from zygon.making.kinds.registry import exact_of
+from zygon.making.result.body import Matrix
+from zygon.making.result.built import Built, FlatPart, MadePart
+from zygon.making.sets.rings import rings_of
+from zygon.making.tube.body import MemberBody
+from zygon.making.turned.body import TurnedBody
+from zygon.owner import part_id
+from zygon.paper.hidden import Asked, Seen, Thing
+from zygon.paper.looks import LOOKS, LookName, place_about
+from zygon.paper.of_flat import lying_up
+from zygon.paper.view import Overall, Spot, View
+
+__all__ = ["SEEN_FROM", "alone", "box_view", "everything", "thing_of"]
+
+#: What views are called on paper.
+SEEN_FROM: dict[LookName, str] = {
+    "front": "From the front",
+    "back": "From the back",
+    "left": "From the left",
+    "right": "From the right",
+    "top": "From above",
+    "bottom": "From below",
+    "corner": "",
+}
+#: From a part's own (u, v, w): a flat stands with its face to the front; what is long lies along the paper.
+_FACED = ((1.0, 0.0, 0.0, 0.0), (0.0, 0.0, -1.0, 0.0), (0.0, 1.0, 0.0, 0.0))
+_ALONG = ((0.0, 0.0, 1.0, 0.0), (1.0, 0.0, 0.0, 0.0), (0.0, 1.0, 0.0, 0.0))
+
+
+def thing_of(part: MadePart, rows: Matrix | None = None) -> Thing:
+    """A part as it is looked at, in its place where no rows say otherwise."""
+    return Thing(part.key, part.record.kind, part.body, rows or part.matrix[:3])
+
+
+def alone(part: MadePart, looks: Iterable[LookName], *, hidden: bool) -> dict[LookName, Asked]:
+    """A part by itself, from some sides."""
+    if isinstance(part, FlatPart):
+        thing = Thing(part.key, part.record.kind, lying_up(part), _FACED)
+    elif isinstance(part.body, MemberBody | TurnedBody):
+        thing = thing_of(part, _ALONG)
+    else:
+        thing = thing_of(part)
+    return {name: Asked((thing,), LOOKS[name], hidden and name != "corner") for name in looks}
+
+
+def everything(built: Built, looks: Iterable[LookName], *, hidden: bool) -> dict[LookName, Asked]:
+    """All parts and their hardware in their places."""
+    things = [thing_of(p) for p in built.made.values() if not p.body.empty]
+    pieces = [(f"bore:{key}", p) for key, one in built.sets.items() for place in one.places for p in place.pieces]
+    pieces += [(part.key, p) for part, p in rings_of(built)]
+    things += [Thing(of, "set", p.hardware, p.motion.rows) for of, p in pieces]
+    return {name: Asked(tuple(things), LOOKS[name], hidden and name != "corner") for name in looks}
+
+
+def box_view(
+    look: LookName, seen: Seen, angle, *, of: str = "", label: str | None = None, sizes: str = "xy", spots: Mapping[str, Spot] | None = None
+) -> View:
+    """A view with its sizes over all; ``sizes`` says along which ways."""
+    x0, y0, x1, y1 = seen.bounds
+    own = {
+        "box/low x": Spot("box/low x", (x0, y0), "x", "left end", of),
+        "box/high x": Spot("box/high x", (x1, y0), "x", "right end", of),
+        "box/low y": Spot("box/low y", (x0, y0), "y", "lower end", of),
+        "box/high y": Spot("box/high y", (x0, y1), "y", "upper end", of),
+    }
+    overall = []
+    if "x" in sizes:
+        overall.append(Overall("across", "x", "box/low x", "box/high x", of))
+    if "y" in sizes:
+        overall.append(Overall("up", "y", "box/low y", "box/high y", of))
+    column, row = place_about(look, angle)
+    return View(
+        name=look,
+        label=SEEN_FROM[look] if label is None else label,
+        strokes=seen.strokes,
+        bounds=seen.bounds,
+        spots=own | dict(spots or {}),
+        corners=("box/low x", "box/high x", "box/low y", "box/high y"),
+        overall=tuple(overall),
+        column=column,
+        row=row,
+    )
+
+
+def part_spots(built: Built, look: LookName) -> dict[str, Spot]:
+    """The ends of every part in a view of the whole, by its name and the face's word, for dimensions put in by hand."""
+    found: dict[str, Spot] = {}
+    to = LOOKS[look]
+    if look == "corner":
+        return found
+    for part in built.made.values():
+        if part.body.empty:
+            continue
+        low, high = part.reaches
+        a, b = to.seen(tuple(low)), to.seen(tuple(high))  # type: ignore[arg-type]
+        (x0, x1), (y0, y1) = sorted((a[0], b[0])), sorted((a[1], b[1]))
+        name = part.path.replace("_", " ")
+        for word, at, along in (("left", (x0, y0), "x"), ("right", (x1, y0), "x"), ("lower", (x0, y0), "y"), ("upper", (x0, y1), "y")):
+            key = f"{part_id(part.key)}/{word}"
+            found[key] = Spot(key, at, along, f"{word} end of {name}", part_id(part.of))  # type: ignore[arg-type]
+    return found
+
+
+def middle_of_longest(seen: Seen, key: str) -> list[tuple[float, float]]:
+    """Places on what is seen of a part, on its longest lines first: where its balloon may point."""
+    own = []
+    for s in seen.strokes:
+        if s.of != key or s.pen != "visible":
+            continue
+        if hasattr(s, "p"):
+            own.append((math.dist(s.p, s.q), ((s.p[0] + s.q[0]) / 2, (s.p[1] + s.q[1]) / 2)))
+        elif hasattr(s, "points"):
+            n = len(s.points) // 2
+            own.append((float(np.hypot(*np.diff(np.array(s.points), axis=0).T).sum()), s.points[n]))
+        else:
+            own.append((abs(s.sweep) * s.radius, s.at(0.5)))
+    return [at for _, at in sorted(own, reverse=True)[:4]]
+
+
+def exact_is_there(part: MadePart) -> bool:
+    """Whether a solid can be made of a part."""
+    return exact_of(part) is not None

@@ -1,0 +1,71 @@
+"""What papers there are of a design: the whole, a sheet a part, flats of what is bent, lists, templates, sheets as nested; found anew from the design each time."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from zygon.design.papers import SheetSaid
+from zygon.exchange.cutlist import CutRow, cut_list
+from zygon.exchange.formats import LISTS
+from zygon.making.result.built import Built, FlatPart
+from zygon.nest.design import StockNest
+
+__all__ = ["LISTED", "Subject", "said_of", "subjects"]
+
+#: The lists that go on paper, with their titles; the parts list stands beside the whole.
+LISTED = {
+    "drilling-list": "Drilling list",
+    "saw-list": "Saw list",
+    "bender-table": "Bender's table",
+    "to-buy": "To buy",
+}
+
+
+@dataclass(frozen=True)
+class Subject:
+    """``id`` is how a sheet is called in the records; ``key`` the instance that it is of, ``row`` its row of the cut list."""
+
+    id: str
+    kind: Literal["whole", "part", "flat", "list", "sheet"]
+    title: str
+    key: str = ""
+    row: CutRow | None = None
+    nest: StockNest | None = None
+    number: int = 0
+
+
+def subjects(built: Built, nests: Sequence[StockNest] = (), *, out: bool = False) -> list[Subject]:
+    """In the order in which they lie in the set; those that are left out only where ``out`` asks for them."""
+    if not any(not p.body.empty for p in built.made.values()):
+        return []
+    document = built.document
+    found = [Subject("whole", "whole", document.name)]
+    for row in cut_list(built):
+        part = built.made.get(row.key)
+        if part is None or part.body.empty or not part.record.cut_here:
+            continue
+        title = row.part.replace("_", " ")
+        found.append(Subject(_keyed("part", built, row), "part", title, row.key, row))
+        if isinstance(part, FlatPart) and part.flat.fold and part.flat.fold.bends:
+            found.append(Subject(_keyed("flat", built, row), "flat", f"{title}, flat", row.key, row))
+    for name, title in LISTED.items():
+        if LISTS[name].write(built):
+            found.append(Subject(f"list:{name}", "list", title))
+    for nest in nests:
+        for n in range(1, len(nest.layout.sheets) + 1):
+            stock = document.stocks[nest.plan.stock].name
+            found.append(Subject(f"sheet:{nest.plan.stock}:{n}", "sheet", f"{stock}, sheet {n}", nest=nest, number=n))
+    return found if out else [s for s in found if not said_of(built, s).out]
+
+
+def _keyed(kind: str, built: Built, row: CutRow) -> str:
+    """A part's sheet keeps its name while rows of the cut list merge and split: what is said of any instance of the row holds for it."""
+    known = built.document.papers.sheets
+    return next((f"{kind}:{k}" for k in row.keys if f"{kind}:{k}" in known), f"{kind}:{row.key}")
+
+
+def said_of(built: Built, subject: Subject) -> SheetSaid:
+    """What a maker said of a sheet."""
+    return built.document.papers.sheets.get(subject.id, SheetSaid())

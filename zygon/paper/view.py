@@ -1,0 +1,90 @@
+"""A view before it is laid on paper: its strokes, the places on it that have names, and what of it is to be said. All in mm of the part."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Literal
+
+from zygon.paper.ink import Box, Point
+from zygon.paper.strokes import Stroke
+
+__all__ = ["Callout", "Overall", "Ring", "Spot", "View"]
+
+Way = Literal["x", "y"]
+
+
+@dataclass(frozen=True)
+class Spot:
+    """A named place: of a line along the view its ``along`` tells which coordinate it has. ``of`` is what a press on it selects, ``entry`` the pointer of what says it."""
+
+    name: str
+    at: Point
+    along: Literal["x", "y", "both"]
+    words: str
+    of: str = ""
+    entry: str = ""
+
+
+@dataclass(frozen=True)
+class Overall:
+    """A size over all, from one spot to another along a way."""
+
+    name: str
+    way: Way
+    a: str
+    b: str
+    of: str = ""
+    entry: str = ""
+
+
+@dataclass(frozen=True)
+class Callout:
+    """Words with a leader to one of ``places`` (centre and radius, 0 for a point); ``value`` in mm or radians is what the words tell, where they tell one."""
+
+    name: str
+    text: str
+    places: tuple[tuple[float, float, float], ...]
+    kind: Literal["diameter", "radius", "note"] = "note"
+    value: float = 0.0
+    of: str = ""
+    entry: str = ""
+
+
+@dataclass(frozen=True)
+class Ring:
+    """A number in a ring: a balloon with its leader (``lead``), or the number of a bend that sits on its line."""
+
+    name: str
+    text: str
+    places: tuple[Point, ...]
+    of: str = ""
+    lead: bool = True
+    beside: str = ""
+
+
+@dataclass(frozen=True)
+class View:
+    """``across`` and ``up`` name the spots whose places along x and y are wanted; ``corners`` are the spots of its box: low and high along x, low and high along y.
+
+    ``column`` and ``row`` are where it stands about the others.
+    """
+
+    name: str
+    label: str
+    strokes: tuple[Stroke, ...]
+    bounds: Box
+    spots: dict[str, Spot] = field(default_factory=dict)
+    corners: tuple[str, str, str, str] = ("", "", "", "")
+    across: tuple[str, ...] = ()
+    up: tuple[str, ...] = ()
+    overall: tuple[Overall, ...] = ()
+    callouts: tuple[Callout, ...] = ()
+    rings: tuple[Ring, ...] = ()
+    column: int = 0
+    row: int = 0
+
+    @property
+    def size(self) -> tuple[float, float]:
+        """Wide and high, mm."""
+        x0, y0, x1, y1 = self.bounds
+        return x1 - x0, y1 - y0
