@@ -22,7 +22,8 @@ class PaperFigures:
 
     def length(self, mm: float) -> str:
         """To a hundredth of a millimetre, a thousandth of an inch, or as a fraction of an inch; without its unit."""
-        return format_length(round(mm, 6) + 0.0, self.display).replace(f" {self.unit}", "").replace("-", "−" if mm < 0 else "-")
+        text = format_length(round(mm, 6) + 0.0, self.display).removesuffix(f" {self.unit}").removeprefix("≈")
+        return f"−{text[1:]}" if text.startswith("-") else text
 
     def other(self, mm: float) -> str:
         """The same in the other unit."""

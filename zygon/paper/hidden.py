@@ -11,13 +11,13 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
-from zygon.geometry.motion import Vector
 from zygon.making.kinds.registry import KINDS
 from zygon.making.result.body import Matrix
 from zygon.memo import Memo, digest
 from zygon.paper.ink import Arc, Curve, Line, Point
 from zygon.paper.looks import Look
 from zygon.paper.pens import Pen
+from zygon.paper.recognise import recognised
 from zygon.paper.strokes import Stroke, tidied
 from zygon.tolerance import EPS
 
@@ -74,37 +74,97 @@ class Seen:
 
 
 def look_at(asked: Asked) -> Seen:
-    """What is seen. Raises ZygonError where a solid cannot be made."""
-    from OCP.BRepLib import BRepLib
+    """What is seen. Raises ZygonError where a solid cannot be made.
+
+    Exact where all edges are lines, circles and ellipses; where a tube is coped, its free-form edges would take minutes, and the view is worked out on
+    meshes that stray by STRAY, in which what runs straight or round is drawn straight and round again.
+    """
+    solids = [(t.key, _solid(t)) for t in asked.things]
+    free = any(_free_form(solid) for _, solid in solids)
+    found = _by_mesh(solids, asked) if free else _exactly(solids, asked)
+    return Seen(tuple(tidied(found)))
+
+
+def _projector(look: Look) -> Any:
     from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
     from OCP.HLRAlgo import HLRAlgo_Projector
-    from OCP.HLRBRep import HLRBRep_Algo, HLRBRep_HLRToShape
 
-    solids = [(t.key, _solid(t)) for t in asked.things]
-    algo = HLRBRep_Algo()
-    for _, solid in solids:
-        algo.Add(solid, 0)
-    look = asked.look
-    algo.Projector(HLRAlgo_Projector(gp_Ax2(gp_Pnt(0, 0, 0), gp_Dir(*look.toward), gp_Dir(*look.right))))
-    algo.Update()
-    algo.Hide()
-    read = HLRBRep_HLRToShape(algo)
+    return HLRAlgo_Projector(gp_Ax2(gp_Pnt(0, 0, 0), gp_Dir(*look.toward), gp_Dir(*look.right)))
+
+
+def _kinds(hidden: bool) -> list[tuple[str, Pen]]:
+    """The names of what Open CASCADE finds, by the pens that they are drawn with: sharp edges, outlines of round faces, smooth passages."""
     kinds: list[tuple[str, Pen]] = [
         ("VCompound", "visible"),
         ("OutLineVCompound", "visible"),
         ("Rg1LineVCompound", "smooth"),
         ("RgNLineVCompound", "smooth"),
     ]
-    if asked.hidden:
-        kinds += [("HCompound", "hidden"), ("OutLineHCompound", "hidden")]
+    return [*kinds, ("HCompound", "hidden"), ("OutLineHCompound", "hidden")] if hidden else kinds
+
+
+def _exactly(solids: list[tuple[str, Any]], asked: Asked) -> list[Stroke]:
+    from OCP.BRepLib import BRepLib
+    from OCP.HLRBRep import HLRBRep_Algo, HLRBRep_HLRToShape
+
+    algo = HLRBRep_Algo()
+    for _, solid in solids:
+        algo.Add(solid, 0)
+    algo.Projector(_projector(asked.look))
+    algo.Update()
+    algo.Hide()
+    read = HLRBRep_HLRToShape(algo)
     found: list[Stroke] = []
-    for name, pen in kinds:
+    for name, pen in _kinds(asked.hidden):
         for key, solid in solids:
             shape = getattr(read, name)(solid)
             if shape is not None and not shape.IsNull():
                 BRepLib.BuildCurves3d_s(shape)
                 found += _strokes(shape, pen, key)
-    return Seen(tuple(tidied(found)))
+    return found
+
+
+def _by_mesh(solids: list[tuple[str, Any]], asked: Asked) -> list[Stroke]:
+    from OCP.BRepLib import BRepLib
+    from OCP.BRepMesh import BRepMesh_IncrementalMesh
+    from OCP.HLRBRep import HLRBRep_PolyAlgo, HLRBRep_PolyHLRToShape
+
+    algo = HLRBRep_PolyAlgo()
+    for _, solid in solids:
+        BRepMesh_IncrementalMesh(solid, STRAY, False, 0.1, True)
+        algo.Load(solid)
+    algo.Projector(_projector(asked.look))
+    algo.Update()
+    read = HLRBRep_PolyHLRToShape()
+    read.Update(algo)
+    found: list[Stroke] = []
+    for name, pen in _kinds(asked.hidden):
+        for key, solid in solids:
+            shape = getattr(read, name)(solid)
+            if shape is not None and not shape.IsNull():
+                BRepLib.BuildCurves3d_s(shape)
+                found += recognised([s for s in _strokes(shape, pen, key) if isinstance(s, Line)], pen, key)
+    return found
+
+
+def _free_form(solid: Any) -> bool:
+    """Whether an edge of it is a free-form curve."""
+    from OCP.BRep import BRep_Tool
+    from OCP.BRepAdaptor import BRepAdaptor_Curve
+    from OCP.GeomAbs import GeomAbs_BezierCurve, GeomAbs_BSplineCurve, GeomAbs_OtherCurve
+    from OCP.TopAbs import TopAbs_EDGE
+    from OCP.TopExp import TopExp_Explorer
+    from OCP.TopoDS import TopoDS
+
+    edges = TopExp_Explorer(solid, TopAbs_EDGE)
+    while edges.More():
+        edge = TopoDS.Edge(edges.Current())
+        edges.Next()
+        if BRep_Tool.Degenerated_s(edge):
+            continue
+        if BRepAdaptor_Curve(edge).GetType() in (GeomAbs_BezierCurve, GeomAbs_BSplineCurve, GeomAbs_OtherCurve):
+            return True
+    return False
 
 
 def _solid(thing: Thing) -> Any:
@@ -156,7 +216,7 @@ def _at(curve: Any, where: float) -> Point:
     return p.X(), p.Y()
 
 
-def _chords(curve: Any, first: float, last: float, depth: int = 0) -> list[Point]:
+def _chords(curve: Any, first: float, last: float) -> list[Point]:
     """Points along a curve so dense that its chords stray from it by no more than STRAY."""
     ends = [first + (last - first) * k / 4 for k in range(5)]
     points = [_at(curve, ends[0])]
@@ -183,8 +243,3 @@ def _off(point: Point, p: Point, q: Point) -> float:
     if long < EPS:
         return math.dist(point, p)
     return abs((q[0] - p[0]) * (point[1] - p[1]) - (q[1] - p[1]) * (point[0] - p[0])) / long
-
-
-def directions(right: Vector, up: Vector) -> Look:
-    """A look by its two directions."""
-    return Look(right, up)
