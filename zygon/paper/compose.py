@@ -28,17 +28,18 @@ from zygon.paper.block import BlockData
 from zygon.paper.figures import PaperFigures, degrees
 from zygon.paper.hidden import Asked, Seen
 from zygon.paper.ink import Paper
-from zygon.paper.lay import Style
 from zygon.paper.looks import LookName
 from zygon.paper.nested import nested_view
 from zygon.paper.of_flat import flat_view, lying_up
-from zygon.paper.of_turned import turned_words_on
+from zygon.paper.of_folded import legs_on
 from zygon.paper.of_member import member_places
+from zygon.paper.of_turned import turned_words_on
 from zygon.paper.sheet import Plan, set_out
 from zygon.paper.solid_views import alone, box_view, everything, middle_of_longest, part_spots
+from zygon.paper.style import Style
 from zygon.paper.subjects import Subject, said_of, subjects
 from zygon.paper.table import Column, Table
-from zygon.paper.view import Overall, Ring, View
+from zygon.paper.view import Ring, View
 from zygon.stock.kinds import is_sheet
 
 __all__ = ["asked_for", "make", "make_all"]
@@ -147,12 +148,12 @@ def _whole(built: Built, subject: Subject, seen: Mapping[LookName, Seen], sheet:
     views: list[View] = []
     for name in ("front", "left", "top"):
         sizes = {"front": "xy", "left": "x", "top": ""}[name]
-        views.append(box_view(name, seen[name], angle, sizes=sizes, spots=part_spots(built, name)))  # type: ignore[arg-type,index]
+        views.append(box_view(name, seen[name], angle, sizes=sizes, spots=part_spots(built, name)))
     rings = []
     for row in rows:
         of = next(((k, places) for k in row.keys if (places := middle_of_longest(seen["corner"], k))), None)
         if of:
-            rings.append(Ring(f"balloon/{row.key}", row.code, tuple(of[1]), part_id(built.parts[row.key].of)))
+            rings.append(Ring(f"balloon/{row.key}", str(row.number), tuple(of[1]), part_id(built.parts[row.key].of)))
     side = views[1]
     corner = box_view("corner", seen["corner"], angle, sizes="", label="")
     views.append(replace(corner, rings=tuple(rings), column=side.column, row=views[2].row))
@@ -166,10 +167,11 @@ def parts_list(built: Built, rows: Sequence[CutRow]) -> Table:
     found, of = [], []
     for r in rows:
         sizes = [x for x in (r.length, r.width, r.measured or r.nominal) if x is not None]
-        found.append((r.code, r.part.replace("_", " "), str(r.quantity), r.stock or r.made, " × ".join(figures.length(x) for x in sizes)))
+        code = r.code if r.code != str(r.number) else ""
+        size = " × ".join(figures.length(x) for x in sizes)
+        found.append((str(r.number), code, r.part, str(r.quantity), r.stock or r.made, size))
         of.append(part_id(built.parts[r.key].of))
-    head = (Column("No.", True), Column("Part", widest=50), Column("Pieces", True), Column("Stock", widest=45), Column(f"Finished size, {figures.unit}"))
-    return Table("parts", "Parts list", head, tuple(found), tuple(of))
+    return table_of("parts", "Parts list", ["No.", "Number", "Part", "Pieces", "Stock", f"Finished size, {figures.unit}"], found, of)
 
 
 # --- parts -----------------------------------------------------------------------------------------------------------------------
@@ -186,6 +188,8 @@ def _part(built: Built, subject: Subject, seen: Mapping[LookName, Seen], sheet: 
         views = _member(built, part, seen)
     else:
         views = _others(built, part, seen)
+    title = subject.title[:1].upper() + subject.title[1:]
+    subject = replace(subject, title=title)
     kind = {"board": "Board", "folded": "Folded part", "turned": "Turned part"}.get(part.record.kind, "Bar")
     notes = [FINISHED, *_kept(built, row.keys)]
     if row.note:
@@ -193,7 +197,9 @@ def _part(built: Built, subject: Subject, seen: Mapping[LookName, Seen], sheet: 
     if row.said:
         notes.append(row.said)
     notes += _end_notes(built, part)
-    return Plan(subject.id, subject.title, _block(built, subject, kind, sheet, row), views, _style(built, subject), (), tuple(notes), most=2.0)
+    return Plan(
+        subject.id, subject.title, _block(built, subject, kind, sheet, row), views, _style(built, subject), (), tuple(notes), most=2.0
+    )
 
 
 def _end_notes(built: Built, part: MadePart) -> list[str]:
@@ -235,9 +241,11 @@ def _member(built: Built, part: MadePart, seen: Mapping[LookName, Seen]) -> tupl
 
 def _others(built: Built, part: MadePart, seen: Mapping[LookName, Seen]) -> tuple[View, ...]:
     angle = built.document.papers.angle
-    found = []
+    found: list[View] = []
     for name, sizes in (("front", "xy"), ("left", "x"), ("top", "")):
-        found.append(box_view(name, seen[name], angle, of=part_id(part.of), sizes=sizes))  # type: ignore[arg-type,index]
+        found.append(box_view(name, seen[name], angle, of=part_id(part.of), sizes=sizes))
+    if isinstance(part, FlatPart) and part.flat.fold:
+        found = legs_on(part, found)
     corner = box_view("corner", seen["corner"], angle, sizes="", label="")
     return (*found, replace(corner, column=found[1].column, row=found[2].row))
 
@@ -280,7 +288,7 @@ def bend_table(built: Built, part: FlatPart) -> Table:
         of.append(r["owner"])
     unit = figures.unit
     heads = ["Bend", "Way", "Angle", f"Inside R, {unit}", f"Long, {unit}", f"Allowance, {unit}", f"Deduction, {unit}", "K", "Tool"]
-    return _table("bends", "Bend table", heads, rows, of)
+    return table_of("bends", "Bend table", heads, rows, of)
 
 
 # --- lists and sheets -------------------------------------------------------------------------------------------------------------
@@ -289,11 +297,11 @@ def bend_table(built: Built, part: FlatPart) -> Table:
 def _list(built: Built, subject: Subject, seen: Mapping[LookName, Seen], sheet: str) -> Plan:
     text = LISTS[subject.id.partition(":")[2]].write(built)
     head, *rows = csv.reader(io.StringIO(text.lstrip("\ufeff")))
-    table = _table(subject.id.partition(":")[2], subject.title, head, [tuple(r) for r in rows], [])
+    table = table_of(subject.id.partition(":")[2], subject.title, head, [tuple(r) for r in rows], [])
     return Plan(subject.id, subject.title, _block(built, subject, "List", sheet), (), _style(built, subject), (table,))
 
 
-def _table(name: str, title: str, heads: Sequence[str], rows: Sequence[tuple[str, ...]], of: Sequence[str]) -> Table:
+def table_of(name: str, title: str, heads: Sequence[str], rows: Sequence[tuple[str, ...]], of: Sequence[str]) -> Table:
     """Without the columns in which nothing stands; figures to the right."""
     kept = [i for i in range(len(heads)) if any(r[i] for r in rows)]
 
@@ -312,7 +320,9 @@ def _sheet(built: Built, subject: Subject, seen: Mapping[LookName, Seen], sheet:
     assert subject.nest is not None
     rows = cut_list(built)
     view, table = nested_view(built, subject.nest, subject.number, rows)
-    return Plan(subject.id, subject.title, _block(built, subject, "Sheet as nested", sheet), (view,), _style(built, subject), (table,), (), most=1.0)
+    return Plan(
+        subject.id, subject.title, _block(built, subject, "Sheet as nested", sheet), (view,), _style(built, subject), (table,), (), most=1.0
+    )
 
 
 _PLANS: dict[str, Callable[[Built, Subject, Mapping[LookName, Seen], str], Plan]] = {

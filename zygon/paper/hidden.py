@@ -25,6 +25,10 @@ __all__ = ["Asked", "Seen", "Thing", "look_at"]
 
 #: Chords of curves that are no arcs stray so far at most (mm of the part).
 STRAY = 0.02
+#: With more edges than this a view is worked out on meshes.
+MANY = 1500
+#: How far those stray (mm, radians): of few things, and of many. What is round is found again by its corners, which lie on it.
+FINE, COARSE = (STRAY, 0.1), (0.1, 0.35)
 #: Solids that were made, by their bodies.
 _SOLIDS = Memo(400)
 
@@ -76,13 +80,24 @@ class Seen:
 def look_at(asked: Asked) -> Seen:
     """What is seen. Raises ZygonError where a solid cannot be made.
 
-    Exact where all edges are lines, circles and ellipses; where a tube is coped, its free-form edges would take minutes, and the view is worked out on
-    meshes that stray by STRAY, in which what runs straight or round is drawn straight and round again.
+    Exact where the edges are lines, circles and ellipses, and not all too many: the free-form edges of a coped tube, or a plate with a thousand holes, would take
+    minutes. There the view is worked out on meshes, in which what runs straight or round is drawn straight and round again.
     """
-    solids = [(t.key, _solid(t)) for t in asked.things]
-    free = any(_free_form(solid) for _, solid in solids)
-    found = _by_mesh(solids, asked) if free else _exactly(solids, asked)
+    solids = [(t, _solid(t)) for t in asked.things]
+    told = [_edges(solid) for _, solid in solids]
+    many = sum(n for n, _ in told)
+    if many > MANY or any(free for _, free in told):
+        found = _by_mesh(solids, asked, FINE if many <= MANY else COARSE)
+    else:
+        found = _exactly([(t.key, placed_in(t, solid)) for t, solid in solids], asked)
     return Seen(tuple(tidied(found)))
+
+
+def placed_in(thing: Thing, solid: Any) -> Any:
+    """A solid where its thing lies."""
+    from zygon.geometry.exact import placed
+
+    return placed(solid, thing.rows[:3])
 
 
 def _projector(look: Look) -> Any:
@@ -93,12 +108,11 @@ def _projector(look: Look) -> Any:
 
 
 def _kinds(hidden: bool) -> list[tuple[str, Pen]]:
-    """The names of what Open CASCADE finds, by the pens that they are drawn with: sharp edges, outlines of round faces, smooth passages."""
+    """The names of what Open CASCADE finds, by the pens that they are drawn with: sharp edges, outlines of round faces, smooth passages; not the seams of round faces."""
     kinds: list[tuple[str, Pen]] = [
         ("VCompound", "visible"),
         ("OutLineVCompound", "visible"),
         ("Rg1LineVCompound", "smooth"),
-        ("RgNLineVCompound", "smooth"),
     ]
     return [*kinds, ("HCompound", "hidden"), ("OutLineHCompound", "hidden")] if hidden else kinds
 
@@ -124,22 +138,29 @@ def _exactly(solids: list[tuple[str, Any]], asked: Asked) -> list[Stroke]:
     return found
 
 
-def _by_mesh(solids: list[tuple[str, Any]], asked: Asked) -> list[Stroke]:
+def _by_mesh(solids: list[tuple[Thing, Any]], asked: Asked, fine: tuple[float, float]) -> list[Stroke]:
+    """On meshes that stray so far at most (mm, radians); each solid is meshed once, and moved with its mesh."""
     from OCP.BRepLib import BRepLib
     from OCP.BRepMesh import BRepMesh_IncrementalMesh
+    from OCP.gp import gp_Trsf
     from OCP.HLRBRep import HLRBRep_PolyAlgo, HLRBRep_PolyHLRToShape
+    from OCP.TopLoc import TopLoc_Location
 
     algo = HLRBRep_PolyAlgo()
-    for _, solid in solids:
-        BRepMesh_IncrementalMesh(solid, STRAY, False, 0.1, True)
-        algo.Load(solid)
+    moved = []
+    for thing, solid in solids:
+        BRepMesh_IncrementalMesh(solid, fine[0], False, fine[1], True)
+        move = gp_Trsf()
+        move.SetValues(*(float(x) for row in thing.rows[:3] for x in row))
+        moved.append((thing.key, solid.Moved(TopLoc_Location(move))))
+        algo.Load(moved[-1][1])
     algo.Projector(_projector(asked.look))
     algo.Update()
     read = HLRBRep_PolyHLRToShape()
     read.Update(algo)
     found: list[Stroke] = []
     for name, pen in _kinds(asked.hidden):
-        for key, solid in solids:
+        for key, solid in moved:
             shape = getattr(read, name)(solid)
             if shape is not None and not shape.IsNull():
                 BRepLib.BuildCurves3d_s(shape)
@@ -147,8 +168,8 @@ def _by_mesh(solids: list[tuple[str, Any]], asked: Asked) -> list[Stroke]:
     return found
 
 
-def _free_form(solid: Any) -> bool:
-    """Whether an edge of it is a free-form curve."""
+def _edges(solid: Any) -> tuple[int, bool]:
+    """How many edges it has, and whether one of them is a free-form curve."""
     from OCP.BRep import BRep_Tool
     from OCP.BRepAdaptor import BRepAdaptor_Curve
     from OCP.GeomAbs import GeomAbs_BezierCurve, GeomAbs_BSplineCurve, GeomAbs_OtherCurve
@@ -156,19 +177,20 @@ def _free_form(solid: Any) -> bool:
     from OCP.TopExp import TopExp_Explorer
     from OCP.TopoDS import TopoDS
 
-    edges = TopExp_Explorer(solid, TopAbs_EDGE)
+    edges, n, free = TopExp_Explorer(solid, TopAbs_EDGE), 0, False
     while edges.More():
+        n += 1
         edge = TopoDS.Edge(edges.Current())
         edges.Next()
         if BRep_Tool.Degenerated_s(edge):
             continue
         if BRepAdaptor_Curve(edge).GetType() in (GeomAbs_BezierCurve, GeomAbs_BSplineCurve, GeomAbs_OtherCurve):
-            return True
-    return False
+            free = True
+    return n, free
 
 
 def _solid(thing: Thing) -> Any:
-    from zygon.geometry.exact import placed
+    """The body's solid in its own coordinates, made once."""
 
     def make() -> Any:
         if thing.kind == "set":
@@ -177,8 +199,7 @@ def _solid(thing: Thing) -> Any:
             return exact_hardware(thing.body)
         return KINDS[thing.kind].exact(thing.body)
 
-    key = digest(thing.kind, getattr(thing.body, "digest", None) or repr(thing.body))
-    return placed(_SOLIDS.get(key, make)[0], thing.rows[:3])
+    return _SOLIDS.get(digest(thing.kind, getattr(thing.body, "digest", None) or repr(thing.body)), make)[0]
 
 
 def _strokes(shape: Any, pen: Pen, of: str) -> Iterator[Stroke]:

@@ -6,9 +6,10 @@ import math
 from collections.abc import Sequence
 
 from zygon.paper.ink import Arc, Area, Ink, Line, Point, Words
+from zygon.paper.letters import width_of
 from zygon.tolerance import EPS
 
-__all__ = ["ARROW", "arrow", "dimension_line", "leader", "ring"]
+__all__ = ["ARROW", "arrow", "dimension_line", "leader", "ring", "ring_radius"]
 
 #: Length of an arrow and half its width, mm.
 ARROW, HALF = 2.5, 0.42
@@ -75,9 +76,14 @@ def _dot(at: Point, of: str) -> Area:
     return Area(tuple((at[0] + 0.6 * math.cos(k * math.pi / 6), at[1] + 0.6 * math.sin(k * math.pi / 6)) for k in range(12)), of=of)
 
 
+def ring_radius(text: str, height: float) -> float:
+    """The radius of the ring round a number, mm."""
+    return max(height * 1.35, width_of(text, height) / 2 + height * 0.55)
+
+
 def ring(at: Point, text: str, height: float, of: str = "") -> tuple[list[Ink], float]:
     """A number in a ring about ``at``, and the ring's radius."""
     words = Words(text, (at[0], at[1] - height / 2), height, "middle", of=of)
-    radius = max(height * 1.35, words.long / 2 + height * 0.55)
+    radius = ring_radius(text, height)
     disc = tuple((at[0] + radius * math.cos(k * math.pi / 12), at[1] + radius * math.sin(k * math.pi / 12)) for k in range(24))
     return [Area(disc, "paper", of), Arc("thin", at, radius, 0.0, 2 * math.pi, of), words], radius

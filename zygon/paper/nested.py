@@ -51,7 +51,16 @@ def nested_view(built: Built, nest: StockNest, number: int, rows: Sequence[CutRo
         "sheet/high y": Spot("sheet/high y", (0.0, width), "y", "upper edge of the sheet"),
     }
     overall = (Overall("across", "x", "sheet/low x", "sheet/high x"), Overall("up", "y", "sheet/low y", "sheet/high y"))
-    view = View("sheet", "", tuple(strokes), bounds, spots, ("sheet/low x", "sheet/high x", "sheet/low y", "sheet/high y"), overall=overall, rings=tuple(rings))
+    view = View(
+        "sheet",
+        "",
+        tuple(strokes),
+        bounds,
+        spots,
+        ("sheet/low x", "sheet/high x", "sheet/low y", "sheet/high y"),
+        overall=overall,
+        rings=tuple(rings),
+    )
     listed = [(r.code, r.part.replace("_", " "), str(counted[r.code]), _size(r, figures)) for r in rows if r.code in counted]
     columns = (Column("No.", True), Column("Part", widest=50), Column("On this sheet", True), Column(f"Size, {figures.unit}", True))
     return view, Table("pieces", f"Pieces on sheet {number} of {len(nest.layout.sheets)}", columns, tuple(listed))

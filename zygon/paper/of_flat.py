@@ -27,6 +27,10 @@ __all__ = ["flat_view", "lying_up"]
 Point = tuple[float, float]
 #: Of an outline more turns than this along one way are a drawing of their own, which the cut file has; its sizes over all are said.
 MOST_TURNS = 14
+#: Of a cut that stands more often than this in rows and fields only the outermost are placed.
+MOST_ALIKE = 8
+#: Where on a bend line its number may sit, as shares of its length, the first that is free.
+ALONG_BEND = (0.35, 0.65, 0.2, 0.8, 0.5, 0.08, 0.92)
 #: Widths that differ by less are one on paper (mm): a tenth of what is shown.
 ALIKE = 1e-3
 #: Centre lines stand so far over their circle, as a share of its radius and in mm.
@@ -83,7 +87,10 @@ def flat_view(built: Built, part: FlatPart, flat: Flat, *, bends: Sequence[int] 
     _bores(part, flat, found, figures)
     _outline(built, part, flat, found, figures)
     _bends(flat, found, bends)
-    overall = (Overall("across", "x", corners[0], corners[1], part_id(part.of)), Overall("up", "y", corners[2], corners[3], part_id(part.of)))
+    overall = (
+        Overall("across", "x", corners[0], corners[1], part_id(part.of)),
+        Overall("up", "y", corners[2], corners[3], part_id(part.of)),
+    )
     return View(
         name=name,
         label=label or f"Face {face_word(part, part.record.up)}, as it lies",
@@ -141,7 +148,9 @@ def _holes(flat: Flat, found: _Gathered, figures: PaperFigures, seen: str) -> No
     sinks = {(round(s.u, 3), round(s.v, 3)): s for s in flat.sinks}
     discs: dict[tuple[float, str], list[tuple[float, float, float, str]]] = {}
     others: list[tuple[str, Contour]] = []
-    for name, c in _numbered((c.owners[0], c) for c in flat.inside):
+    named = _numbered((c.owners[0], c) for c in flat.inside)
+    fields = _fields(named)
+    for name, c in named:
         disc = c.as_circle
         if disc is None:
             others.append((name, c))
@@ -154,15 +163,36 @@ def _holes(flat: Flat, found: _Gathered, figures: PaperFigures, seen: str) -> No
             after = f", sunk to ⌀ {figures.length(sink.diameter)} at {degrees(sink.angle)}{far}"
             found.strokes.append(Arc("visible" if sink.face == seen else "hidden", (sink.u, sink.v), sink.diameter / 2, 0.0, 2 * math.pi))
         discs.setdefault((round(2 * r, 3), after), []).append((u, v, r, name))
-        found.point(f"{name}/centre", (u, v), f"centre of a hole ⌀ {figures.length(2 * r)}", c.owners[0])
+        wanted = fields.get(c.owners[0], {}).get(name, "xy")
+        found.point(f"{name}/centre", (u, v), f"centre of a hole ⌀ {figures.length(2 * r)}", c.owners[0], wanted=wanted)
         _cross(found, u, v, r, c.owners[0])
     for (across, after), places in discs.items():
         owner = _owner(places[0][3])
         many = f"{len(places)} × " if len(places) > 1 else ""
         found.callouts.append(
-            Callout(f"hole/{places[0][3]}", f"{many}⌀ {figures.length(across)}{after}", tuple(p[:3] for p in places), "diameter", across, owner)
+            Callout(
+                f"hole/{places[0][3]}", f"{many}⌀ {figures.length(across)}{after}", tuple(p[:3] for p in places), "diameter", across, owner
+            )
         )
     _shapes(others, found, figures, "")
+
+
+def _fields(named: Sequence[tuple[str, Contour]]) -> dict[str, dict[str, str]]:
+    """Of owners with many cuts: the ways in which each of them is placed, the first and the last along both."""
+    by: dict[str, list[tuple[str, float, float]]] = {}
+    for name, c in named:
+        x0, y0, x1, y1 = c.bounds
+        by.setdefault(c.owners[0], []).append((name, (x0 + x1) / 2, (y0 + y1) / 2))
+    found: dict[str, dict[str, str]] = {}
+    for owner, own in by.items():
+        if len(own) <= MOST_ALIKE:
+            continue
+        ends = {
+            "x": {min(own, key=lambda c: c[1])[0], max(own, key=lambda c: c[1])[0]},
+            "y": {min(own, key=lambda c: c[2])[0], max(own, key=lambda c: c[2])[0]},
+        }
+        found[owner] = {name: "".join(w for w in "xy" if name in ends[w]) for name, _, _ in own}
+    return found
 
 
 def _owner(name: str) -> str:
@@ -172,22 +202,35 @@ def _owner(name: str) -> str:
 def _shapes(things: list[tuple[str, Contour]], found: _Gathered, figures: PaperFigures, after: str) -> None:
     """Slots, rectangles and drawn shapes: their size once for all that are alike, each one's place."""
     alike: dict[str, list[tuple[float, float, float, str]]] = {}
+    fields = _fields(things)
     for name, c in things:
         x0, y0, x1, y1 = c.bounds
+        ways = fields.get(c.owners[0], {}).get(name, "xy")
         what, middle = _what(c, figures)
         owner = c.owners[0]
         spot = _on_outline(c)
         alike.setdefault(what + after, []).append((*spot, 0.0, name))
         if middle:
-            found.point(f"{name}/centre", ((x0 + x1) / 2, (y0 + y1) / 2), f"middle of {what}", owner)
+            found.point(f"{name}/centre", ((x0 + x1) / 2, (y0 + y1) / 2), f"middle of {what}", owner, wanted=ways)
+            _axes(found, c, owner)
         else:
-            found.line(f"{name}/low x", (x0, y0), "x", f"left of {what}", owner)
-            found.line(f"{name}/low y", (x0, y0), "y", f"lower edge of {what}", owner)
+            found.line(f"{name}/low x", (x0, y0), "x", f"left of {what}", owner, wanted="x" in ways)
+            found.line(f"{name}/low y", (x0, y0), "y", f"lower edge of {what}", owner, wanted="y" in ways)
             found.line(f"{name}/high x", (x1, y0), "x", f"right of {what}", owner, wanted=False)
             found.line(f"{name}/high y", (x0, y1), "y", f"upper edge of {what}", owner, wanted=False)
     for what, places in alike.items():
         many = f"{len(places)} × " if len(places) > 1 else ""
-        found.callouts.append(Callout(f"shape/{places[0][3]}", f"{many}{what}", tuple(p[:3] for p in places), "note", 0.0, _owner(places[0][3])))
+        found.callouts.append(
+            Callout(f"shape/{places[0][3]}", f"{many}{what}", tuple(p[:3] for p in places), "note", 0.0, _owner(places[0][3]))
+        )
+
+
+def _axes(found: _Gathered, c: Contour, of: str) -> None:
+    """Centre lines along and across a slot."""
+    x0, y0, x1, y1 = c.bounds
+    x, y = (x0 + x1) / 2, (y0 + y1) / 2
+    over = min(x1 - x0, y1 - y0) / 2 * OVER_CIRCLE[0] + OVER_CIRCLE[1]
+    found.strokes += [Line("centre", (x0 - over, y), (x1 + over, y), of), Line("centre", (x, y0 - over), (x, y1 + over), of)]
 
 
 def _on_outline(c: Contour) -> Point:
@@ -258,9 +301,13 @@ def _bores(part: FlatPart, flat: Flat, found: _Gathered, figures: PaperFigures) 
         name = f"{b.owner}/bore {n}"
         r = b.diameter / 2
         if b.across == "u":
-            found.strokes += [Line("hidden", (u0, v0 + k * r), (u1, v0 + k * r), part.key) for k in (-1, 1)] + [Line("hidden", (u1, v0 - r), (u1, v0 + r), part.key)]
+            found.strokes += [Line("hidden", (u0, v0 + k * r), (u1, v0 + k * r), part.key) for k in (-1, 1)] + [
+                Line("hidden", (u1, v0 - r), (u1, v0 + r), part.key)
+            ]
         else:
-            found.strokes += [Line("hidden", (u0 + k * r, v0), (u0 + k * r, v1), part.key) for k in (-1, 1)] + [Line("hidden", (u0 - r, v1), (u0 + r, v1), part.key)]
+            found.strokes += [Line("hidden", (u0 + k * r, v0), (u0 + k * r, v1), part.key) for k in (-1, 1)] + [
+                Line("hidden", (u0 - r, v1), (u0 + r, v1), part.key)
+            ]
         found.line(f"{name}/along", (u0, v0), "y" if b.across == "u" else "x", "a hole into the edge", b.owner)
         alike.setdefault(text, []).append(((u0 + u1) / 2, (v0 + v1) / 2, 0.0, name))
     for text, places in alike.items():
@@ -303,7 +350,9 @@ def _outline(built: Built, part: FlatPart, flat: Flat, found: _Gathered, figures
     for r, places in rounds.items():
         many = f"{len(places)} × " if len(places) > 1 else ""
         owner = places[0][3]
-        found.callouts.append(Callout(f"round/{owner}/{len(rounds)}", f"{many}R {figures.length(r)}", tuple(p[:3] for p in places), "radius", r, owner))
+        found.callouts.append(
+            Callout(f"round/{owner}/{len(rounds)}", f"{many}R {figures.length(r)}", tuple(p[:3] for p in places), "radius", r, owner)
+        )
     for owner, own in joints.items():
         _joint(built, part, owner, own, found, figures)
 
@@ -334,10 +383,22 @@ def _joint(built: Built, part: FlatPart, owner: str, own: list[Segment], found: 
     widths = sorted({round(f.high - f.low, 2) for f in mine})
     mate = next((built.parts[k].path for pair in joint.pairs if part.key in pair for k in pair if k != part.key), "")
     sizes = [figures.length(w) for w in widths]
-    said = f"{len(mine)} × {sizes[0]} wide" if len(widths) == 1 else f"{len(mine)}, {listed(sizes)} wide" if widths and len(widths) < 4 else ""
-    text = ", ".join(t for t in (record.title.lower(), said, f"{figures.length(deep)} deep" if deep > ALIKE else "", f"to {mate}" if mate else "") if t)
-    s = max(own, key=lambda s: (round((s.p[0] + s.q[0]) / 2, 1), -abs((s.p[1] + s.q[1]) / 2 - sum(ys) / len(ys))))
-    found.callouts.append(Callout(f"joint/{owner}", text.replace("_", " "), (((s.p[0] + s.q[0]) / 2, (s.p[1] + s.q[1]) / 2, 0.0),), "note", 0.0, owner))
+    said = (
+        f"{len(mine)} × {sizes[0]} wide" if len(widths) == 1 else f"{len(mine)}, {listed(sizes)} wide" if widths and len(widths) < 4 else ""
+    )
+    text = ", ".join(
+        t for t in (record.title.lower(), said, f"{figures.length(deep)} deep" if deep > ALIKE else "", f"to {mate}" if mate else "") if t
+    )
+    found.callouts.append(
+        Callout(
+            f"joint/{owner}",
+            text.replace("_", " "),
+            tuple(((s.p[0] + s.q[0]) / 2, (s.p[1] + s.q[1]) / 2, 0.0) for s in own),
+            "note",
+            0.0,
+            owner,
+        )
+    )
 
 
 def _bends(flat: Flat, found: _Gathered, numbers: Sequence[int]) -> None:
@@ -348,9 +409,9 @@ def _bends(flat: Flat, found: _Gathered, numbers: Sequence[int]) -> None:
         p, q = b.middle
         found.strokes.append(Line("bend", p, q, b.owner))
         n = numbers[i] if numbers else i + 1
-        at = (p[0] + (q[0] - p[0]) * 0.35, p[1] + (q[1] - p[1]) * 0.35)
+        places = tuple((p[0] + (q[0] - p[0]) * s, p[1] + (q[1] - p[1]) * s) for s in ALONG_BEND)
         beside = f"{'▲' if b.angle > 0 else '▼'} {degrees(abs(b.angle))}"
-        found.rings.append(Ring(f"bend/{b.owner}", str(n), (at,), b.owner, lead=False, beside=beside))
+        found.rings.append(Ring(f"bend/{b.owner}", str(n), places, b.owner, lead=False, beside=beside))
         for k, along in ((0, "x"), (1, "y")):
             if abs(p[k] - q[k]) < SEEN:
                 start = min(p, q, key=lambda r: r[1 - k])

@@ -36,7 +36,11 @@ def member_places(built: Built, part: MadePart, view: View) -> View:
         across.append(name)
         wide, long = hole.section.height, max(hole.section.extents)
         walls = ", one wall" if hole.begins is not None else ", through"
-        what = f"⌀ {figures.length(wide)}{walls}" if hole.section.shape == "round" else f"slot {figures.length(wide)} × {figures.length(long)}{walls}"
+        what = (
+            f"⌀ {figures.length(wide)}{walls}"
+            if hole.section.shape == "round"
+            else f"slot {figures.length(wide)} × {figures.length(long)}{walls}"
+        )
         alike.setdefault(what, (wide, [], hole.owner))[1].append((at, 0.0, 0.0))
     for what, (wide, places, owner) in alike.items():
         many = f"{len(places)} × " if len(places) > 1 else ""
@@ -45,5 +49,7 @@ def member_places(built: Built, part: MadePart, view: View) -> View:
     for end, x in zip(ENDS, (x0, x1), strict=True):
         saw = body.saw(end)
         if saw.angle is not None and saw.angle > EPS:
-            callouts.append(Callout(f"end {end}", f"end {end.upper()}: {degrees(saw.angle)} off square", ((x, 0.0, 0.0),), "note", saw.angle, of))
+            callouts.append(
+                Callout(f"end {end}", f"end {end.upper()}: {degrees(saw.angle)} off square", ((x, 0.0, 0.0),), "note", saw.angle, of)
+            )
     return replace(view, spots=spots, across=tuple(across), callouts=tuple(callouts))

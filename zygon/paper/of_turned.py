@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from zygon.geometry.arc import arc_from_bulge
 from zygon.making.result.built import Built, MadePart
 from zygon.making.turned.body import TurnedBody
 from zygon.owner import part_id
@@ -45,25 +46,34 @@ def turned_words_on(built: Built, part: MadePart, view: View) -> View:
     for s in segments:
         middle = ((s.p[1] + s.q[1]) / 2, (s.p[0] + s.q[0]) / 2, 0.0)
         if s.bulge:
-            from zygon.geometry.arc import arc_from_bulge
-
             rounds.setdefault(round(arc_from_bulge(s.p, s.q, s.bulge)[2], 3), []).append(middle)
         elif abs(s.p[0] - s.q[0]) < SEEN and abs(s.p[1] - s.q[1]) > SEEN:
             thick.setdefault(round(2 * s.p[0], 4), []).append(middle)
     if few:
-        for across_, at in thick.items():
-            callouts.append(Callout(f"{of}/thick {at[0][0]:.2f}", f"⌀ {figures.length(across_)}", tuple(at), "diameter", across_, of))
-        for r, at in rounds.items():
+        for n, (across_, at) in enumerate(thick.items(), 1):
+            callouts.append(Callout(f"{of}/thick {n}", f"⌀ {figures.length(across_)}", tuple(at), "diameter", across_, of))
+        for n, (r, at) in enumerate(rounds.items(), 1):
             many = f"{len(at)} × " if len(at) > 1 else ""
-            callouts.append(Callout(f"{of}/round {at[0][0]:.2f}", f"{many}R {figures.length(r)}", tuple(at), "radius", r, of))
+            callouts.append(Callout(f"{of}/round {n}", f"{many}R {figures.length(r)}", tuple(at), "radius", r, of))
     else:
         widest = max(s.p[0] for s in segments)
-        at = next((s.p[1], s.p[0], 0.0) for s in segments if s.p[0] == widest)
-        callouts.append(Callout(f"{of}/widest", f"⌀ {figures.length(2 * widest)} at its widest, as drawn", (at,), "diameter", 2 * widest, of))
+        where = next((s.p[1], s.p[0], 0.0) for s in segments if s.p[0] == widest)
+        callouts.append(
+            Callout(f"{of}/widest", f"⌀ {figures.length(2 * widest)} at its widest, as drawn", (where,), "diameter", 2 * widest, of)
+        )
     for n, b in enumerate(body.bores, 1):
         deep = "through" if b.high - b.low >= body.length - SEEN else f"{figures.length(b.high - b.low)} deep"
         shape = "⌀" if b.shape == "round" else b.shape
-        callouts.append(Callout(f"{of}/bore {n}", f"{shape} {figures.length(b.across)}, {deep}", (((b.low + b.high) / 2, 0.0, 0.0),), "diameter", b.across, of))
+        callouts.append(
+            Callout(
+                f"{of}/bore {n}",
+                f"{shape} {figures.length(b.across)}, {deep}",
+                (((b.low + b.high) / 2, 0.0, 0.0),),
+                "diameter",
+                b.across,
+                of,
+            )
+        )
     for n, c in enumerate(body.cross, 1):
         walls = "through" if c.both else "one side"
         text = f"⌀ {figures.length(c.across)} across, {walls}, at {degrees(c.around)}"
@@ -80,5 +90,5 @@ def turned_words_on(built: Built, part: MadePart, view: View) -> View:
             spots[name] = Spot(name, (w, 0.0), "x", f"{end} of a flat", of)
             across.append(name)
     out = OUT * body.length + 1.0
-    middle = Line("centre", (-out, 0.0), (body.length + out, 0.0), of)
-    return replace(view, spots=spots, across=tuple(across), callouts=tuple(callouts), strokes=(*view.strokes, middle))
+    axis = Line("centre", (-out, 0.0), (body.length + out, 0.0), of)
+    return replace(view, spots=spots, across=tuple(across), callouts=tuple(callouts), strokes=(*view.strokes, axis))

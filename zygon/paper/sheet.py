@@ -9,18 +9,21 @@ from zygon.design.papers import PaperFormat, SheetSaid, Shift
 from zygon.errors import ZygonError
 from zygon.paper.block import BlockData, block_height, block_ink
 from zygon.paper.formats import BLOCK, area_of, frame_ink, size_of
-from zygon.paper.ink import Anchor, Box, Dimension, Ink, Line, Paper, Words, box_of, moved
-from zygon.paper.lay import Margins, Style, lay, margins_of
+from zygon.paper.ink import Anchor, Box, Dimension, Ink, Line, Paper, Point, Words, box_of, moved
+from zygon.paper.lay import Margins, lay, margins_of
 from zygon.paper.letters import missing, wrapped
 from zygon.paper.marks import arrow
 from zygon.paper.scales import SCALES, read_scale, scale_words
-from zygon.paper.table import Table, paged, table_ink, table_size
+from zygon.paper.style import Style
+from zygon.paper.table import SetTable, Table
 from zygon.paper.view import View
 
 __all__ = ["Plan", "set_out"]
 
 #: Between what stands on a sheet and its frame, and between views, mm.
 INSET, APART = 6.0, 6.0
+#: Under this scale tables give way to views.
+SMALL = 0.5
 
 
 @dataclass(frozen=True)
@@ -63,13 +66,34 @@ def _grid(views: Sequence[View], style: Style, scale: float) -> tuple[_Grid, lis
     return grid, margins
 
 
-def _rooms(area: Box, block: float, tables: Sequence[tuple[float, float]]) -> list[Box]:
-    """Where views may stand: over the title block and the tables on it, or to the left of them."""
+@dataclass(frozen=True)
+class _Ground:
+    """Where on the sheet views may stand, and where tables and notes stand beside them: upper left corners."""
+
+    room: Box
+    tables: tuple[Point, ...]
+
+
+def _grounds(area: Box, notes: float, tables: Sequence[tuple[float, float]]) -> list[_Ground]:
+    """The ways to share a sheet: tables on the title block, with views over all of that or to its left; or tables to the left of the block, with views over both."""
     x0, y0, x1, y1 = area[0] + INSET, area[1] + INSET, area[2] - INSET, area[3] - INSET
-    high = block + sum(h + INSET for _, h in tables)
+    block = area[1] + block_height() + notes
+    stacked: list[Point] = []
+    y = block
+    for wide, high in tables:
+        y += high + INSET
+        stacked.append((area[2] - wide, y))
     wide = max([BLOCK, *(w for w, _ in tables)])
-    rooms = [(x0, area[1] + high + INSET, x1, y1), (x0, y0, area[2] - wide - INSET, y1)]
-    return [r for r in rooms if r[2] - r[0] > 30 and r[3] - r[1] > 30]
+    found = [_Ground((x0, y + INSET, x1, y1), tuple(stacked)), _Ground((x0, y0, area[2] - wide - INSET, y1), tuple(stacked))]
+    left = x0
+    beside: list[Point] = []
+    for w, h in tables:
+        beside.append((left, area[1] + INSET + h))
+        left += w + INSET
+    if tables and left <= area[2] - BLOCK:
+        top = max([block, *(p[1] for p in beside)])
+        found.append(_Ground((x0, top + INSET, x1, y1), tuple(beside)))
+    return [g for g in found if g.room[2] - g.room[0] > 30 and g.room[3] - g.room[1] > 30]
 
 
 def set_out(plan: Plan, size: PaperFormat) -> list[Paper]:
@@ -79,36 +103,38 @@ def set_out(plan: Plan, size: PaperFormat) -> list[Paper]:
     faults = [*plan.faults]
     ink: list[Ink] = frame_ink(size)
     height = style.height
-    on_first = [t for t in plan.tables if plan.views and _fits_over(t, height, area)]
-    sizes = [table_size(t, height) for t in on_first]
+    tables = [SetTable(t, height, area[2] - area[0] - 2 * INSET) for t in plan.tables]
+    on_first = [t for t in tables if plan.views and _fits_over(t, area)]
+    sizes = [t.size() for t in on_first]
     notes = _notes(plan, height)
-    note_size = (BLOCK, len(notes) * height * 1.6 + 2.0) if notes else (0.0, 0.0)
-    stacked = [*sizes, note_size] if notes else sizes
-    rooms = _rooms(area, block_height(), stacked)
-    if plan.views and not rooms:  # a table that leaves no room for the views goes to a page of its own
+    note_height = len(notes) * height * 1.6 + 2.0 if notes else 0.0
+    grounds = _grounds(area, note_height, sizes)
+    if plan.views and not grounds:  # a table that leaves no room for the views goes to a page of its own
         on_first, sizes = [], []
-        rooms = _rooms(area, block_height(), [note_size] if notes else [])
-    scale, room, more = _scaled(plan, rooms) if plan.views else (1.0, area, [])
+        grounds = _grounds(area, note_height, [])
+    scale, ground, more = _scaled(plan, grounds) if plan.views else (1.0, _Ground(area, ()), [])
+    if on_first and scale < SMALL:  # a page more rather than a view that is too small to read
+        alone = _grounds(area, note_height, [])
+        larger = _scaled(plan, alone)
+        if larger[0] > scale and not larger[2]:
+            on_first, sizes, (scale, ground, more) = [], [], larger
     faults += more
     dimensions: list[Dimension] = []
     anchors: dict[str, tuple[Anchor, ...]] = {}
     movable: dict[str, tuple[Ink, ...]] = {}
     if plan.views:
-        found = _views(plan, scale, room)
+        found = _views(plan, scale, ground.room)
         ink += found.ink
         dimensions, anchors, movable = found.dimensions, found.anchors, found.movable
         faults += found.faults
     y = area[1] + block_height()
     for n, line in enumerate(reversed(notes)):
         ink.append(Words(line, (area[2] - BLOCK + 1.2, y + 1.6 + n * height * 1.6), height))
-    y += note_size[1]
-    for t, (wide, high) in zip(on_first, sizes, strict=True):
-        y += high + INSET
-        movable[f"table/{t.name}"] = tuple(_moved(table_ink(t, height, (area[2] - wide, y)), said.moved.get(f"table/{t.name}")))
+    for t, corner in zip(on_first, ground.tables, strict=True):
+        name = f"table/{t.table.name}"
+        movable[name] = tuple(_moved(t.ink(corner), said.moved.get(name)))
     block = replace(plan.block, scale=scale_words(scale) if plan.views else "", size=size)
-    later = [t for t in plan.tables if t not in on_first]
-    pages = _table_pages(later, height, area, beside=bool(plan.views))
-    count = len(pages) + bool(plan.views)
+    pages = _table_pages([t for t in tables if t not in on_first], area)
     papers: list[Paper] = []
     notes_ink, note_faults = _said_notes(said, anchors, height)
     for name, own in notes_ink.items():
@@ -117,17 +143,34 @@ def set_out(plan: Plan, size: PaperFormat) -> list[Paper]:
     faults += [f"“{d.text}” has the letter {missing(d.text)}, which no font here has" for d in dimensions if missing(d.text)]
     if plan.views:
         papers.append(
-            Paper(plan.subject, plan.title, size_of(size), tuple(ink), tuple(dimensions), anchors, movable, tuple(faults), block.scale, 1, area)
+            Paper(
+                plan.subject,
+                plan.title,
+                size_of(size),
+                tuple(ink),
+                tuple(dimensions),
+                anchors,
+                movable,
+                tuple(faults),
+                block.scale,
+                1,
+                area,
+            )
         )
     for n, page in enumerate(pages, len(papers) + 1):
         own_faults = tuple(faults) if n == 1 else ()
         papers.append(Paper(plan.subject, plan.title, size_of(size), (*frame_ink(size), *page), (), {}, {}, own_faults, "", n, area))
+    return _with_blocks(papers, block, area)
+
+
+def _with_blocks(papers: Sequence[Paper], block: BlockData, area: Box) -> list[Paper]:
+    """The pages of one sheet with their title blocks, and what does not fit in those or stands over the frame."""
     finished = []
     for n, paper in enumerate(papers, 1):
-        sheet = block.sheet if count == 1 else f"{block.sheet}, page {n} of {count}" if block.sheet else f"page {n} of {count}"
-        block_, wrong = block_ink(replace(block, sheet=sheet), (area[2], area[1]))
-        outside = [f for f in [_outside(paper)] if f and n == 1]
-        finished.append(replace(paper, ink=(*paper.ink, *block_), faults=(*paper.faults, *(wrong if n == 1 else ()), *outside)))
+        page = f"page {n} of {len(papers)}" if len(papers) > 1 else ""
+        ink, wrong = block_ink(replace(block, sheet=", ".join(t for t in (block.sheet, page) if t)), (area[2], area[1]))
+        more = [*wrong, *(f for f in [_outside(paper)] if f)] if n == 1 else []
+        finished.append(replace(paper, ink=(*paper.ink, *ink), faults=(*paper.faults, *more)))
     return finished
 
 
@@ -141,34 +184,41 @@ def _outside(paper: Paper) -> str:
     return ""
 
 
-def _fits_over(table: Table, height: float, area: Box) -> bool:
-    wide, high = table_size(table, height)
+def _fits_over(table: SetTable, area: Box) -> bool:
+    wide, high = table.size()
     return wide <= min(area[2] - area[0], 260.0) and high <= (area[3] - area[1]) * 0.4
 
 
-def _scaled(plan: Plan, rooms: list[Box]) -> tuple[float, Box, list[str]]:
-    """The scale that is said or the largest that fits, in which room, and what is wrong with it."""
-    style = plan.style
-    if style.said.scale.strip():
+def _scaled(plan: Plan, grounds: Sequence[_Ground]) -> tuple[float, _Ground, list[str]]:
+    """The scale that is said, or the largest that fits; on which ground; and what is wrong with it."""
+    faults: list[str] = []
+    said: float | None = None
+    if plan.style.said.scale.strip():
         try:
-            scale = read_scale(style.said.scale)
+            said = read_scale(plan.style.said.scale)
         except ZygonError as error:
-            found = _scaled(replace(plan, style=replace(style, said=style.said.model_copy(update={"scale": ""}))), rooms)
-            return found[0], found[1], [error.message + ": " + error.rule]
-        for room in rooms:
-            wide, high = _grid(plan.views, style, scale)[0].size
-            if wide <= room[2] - room[0] and high <= room[3] - room[1]:
-                return scale, room, []
-        best, room, _ = _scaled(replace(plan, style=replace(style, said=style.said.model_copy(update={"scale": ""}))), rooms)
-        return scale, room, [f"At {scale_words(scale)} it does not fit on this paper: {scale_words(best)} does"]
-    for scale in SCALES:
-        if scale > plan.most:
-            continue
-        grid = _grid(plan.views, style, scale)[0]
-        for room in rooms:
-            if grid.size[0] <= room[2] - room[0] and grid.size[1] <= room[3] - room[1]:
-                return scale, room, []
-    return SCALES[-1], rooms[0], ["It does not fit on this paper at any scale: take a larger one"]
+            faults.append(f"{error.message}: {error.rule}")
+    if said is not None:
+        ground = _standing(plan, grounds, said)
+        if ground:
+            return said, ground, faults
+    best = next(((s, g) for s in SCALES if s <= plan.most and (g := _standing(plan, grounds, s))), None)
+    if best is None:
+        return said or SCALES[-1], grounds[0], [*faults, "It does not fit on this paper at any scale: take a larger one"]
+    if said is not None:
+        return said, best[1], [*faults, f"At {scale_words(said)} it does not fit on this paper; {scale_words(best[0])} does"]
+    return *best, faults
+
+
+def _standing(plan: Plan, grounds: Sequence[_Ground], scale: float) -> _Ground | None:
+    """The ground on which the views have room at a scale; of several the one with the most room to spare."""
+    wide, high = _grid(plan.views, plan.style, scale)[0].size
+
+    def spare(g: _Ground) -> float:
+        return min(g.room[2] - g.room[0] - wide, g.room[3] - g.room[1] - high)
+
+    best = max(grounds, key=spare)
+    return best if spare(best) >= 0 else None
 
 
 @dataclass
@@ -181,7 +231,7 @@ class _Laid:
 
 
 def _views(plan: Plan, scale: float, room: Box) -> _Laid:
-    grid, margins = _grid(plan.views, plan.style, scale)
+    grid, _ = _grid(plan.views, plan.style, scale)
     wide, high = grid.size
     x0 = room[0] + max(0.0, (room[2] - room[0] - wide) / 2)
     y0 = room[1] + max(0.0, (room[3] - room[1] - high) / 2)
@@ -243,7 +293,7 @@ def _said_notes(said: SheetSaid, anchors: dict[str, tuple[Anchor, ...]], height:
     return found, faults
 
 
-def _table_pages(tables: Sequence[Table], height: float, area: Box, *, beside: bool) -> list[list[Ink]]:
+def _table_pages(tables: Sequence[SetTable], area: Box) -> list[list[Ink]]:
     """Tables that fill pages of their own, from the top down."""
     if not tables:
         return []
@@ -251,11 +301,11 @@ def _table_pages(tables: Sequence[Table], height: float, area: Box, *, beside: b
     pages: list[list[Ink]] = [[]]
     y = top
     for t in tables:
-        spans = paged(t, height, y - low, top - low)
+        spans = t.pages(y - low, top - low)
         for n, (first, last) in enumerate(spans):
             if n:
                 pages.append([])
                 y = top
-            pages[-1] += table_ink(t, height, (area[0] + INSET, y), first, last)
-            y -= table_size(t, height, first, last)[1] + INSET
+            pages[-1] += t.ink((area[0] + INSET, y), first, last)
+            y -= t.size(first, last)[1] + INSET
     return pages

@@ -7,7 +7,6 @@ from collections.abc import Iterable, Mapping
 
 import numpy as np
 
-from zygon.making.kinds.registry import exact_of
 from zygon.making.result.body import Matrix
 from zygon.making.result.built import Built, FlatPart, MadePart
 from zygon.making.sets.rings import rings_of
@@ -15,11 +14,12 @@ from zygon.making.tube.body import MemberBody
 from zygon.making.turned.body import TurnedBody
 from zygon.owner import part_id
 from zygon.paper.hidden import Asked, Seen, Thing
+from zygon.paper.ink import Arc, Line
 from zygon.paper.looks import LOOKS, LookName, place_about
 from zygon.paper.of_flat import lying_up
 from zygon.paper.view import Overall, Spot, View
 
-__all__ = ["SEEN_FROM", "alone", "box_view", "everything", "thing_of"]
+__all__ = ["SEEN_FROM", "alone", "box_view", "everything", "middle_of_longest", "part_spots", "thing_of"]
 
 #: What views are called on paper.
 SEEN_FROM: dict[LookName, str] = {
@@ -112,20 +112,14 @@ def part_spots(built: Built, look: LookName) -> dict[str, Spot]:
 
 def middle_of_longest(seen: Seen, key: str) -> list[tuple[float, float]]:
     """Places on what is seen of a part, on its longest lines first: where its balloon may point."""
-    own = []
+    own: list[tuple[float, tuple[float, float]]] = []
     for s in seen.strokes:
         if s.of != key or s.pen != "visible":
             continue
-        if hasattr(s, "p"):
+        if isinstance(s, Line):
             own.append((math.dist(s.p, s.q), ((s.p[0] + s.q[0]) / 2, (s.p[1] + s.q[1]) / 2)))
-        elif hasattr(s, "points"):
-            n = len(s.points) // 2
-            own.append((float(np.hypot(*np.diff(np.array(s.points), axis=0).T).sum()), s.points[n]))
-        else:
+        elif isinstance(s, Arc):
             own.append((abs(s.sweep) * s.radius, s.at(0.5)))
+        else:
+            own.append((float(np.hypot(*np.diff(np.array(s.points), axis=0).T).sum()), s.points[len(s.points) // 2]))
     return [at for _, at in sorted(own, reverse=True)[:4]]
-
-
-def exact_is_there(part: MadePart) -> bool:
-    """Whether a solid can be made of a part."""
-    return exact_of(part) is not None

@@ -1,26 +1,29 @@
-"""Tables on papers: columns as wide as what stands in them, rows on as many pages as they take."""
+"""Tables on papers: columns as wide as what stands in them and as there is room, rows on as many pages as they take."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from functools import cached_property
 
 from zygon.paper.ink import Ink, Line, Point, Words
 from zygon.paper.letters import width_of, wrapped
 
-__all__ = ["Column", "Table", "paged", "table_ink", "table_size"]
+__all__ = ["Column", "SetTable", "Table"]
 
-#: Room beside the words of a cell, and how wide a column is before its words are wrapped, mm.
-PAD, WIDEST = 1.6, 60.0
+#: Room beside the words of a cell, mm; columns are narrowed in steps of so much where all together have no room, and no further than so wide.
+PAD, STEP, NARROWEST = 1.6, 2.0, 9.0
+#: What rounding may take of a line's room, mm.
+ROUNDING = 1e-6
 
 
 @dataclass(frozen=True)
 class Column:
-    """A heading; ``right`` where its figures stand to the right."""
+    """A heading; ``right`` where its figures stand to the right; no wider than ``widest`` mm before its words are wrapped."""
 
     head: str
     right: bool = False
-    widest: float = WIDEST
+    widest: float = 60.0
 
 
 @dataclass(frozen=True)
@@ -34,79 +37,91 @@ class Table:
     of: tuple[str, ...] = field(default=())
 
 
-def _widths(table: Table, height: float) -> list[float]:
-    return [
-        min(c.widest, max([width_of(c.head, height, bold=True), *(width_of(r[i], height) for r in table.rows)])) + 2 * PAD
-        for i, c in enumerate(table.columns)
-    ]
+@dataclass(frozen=True)
+class SetTable:
+    """A table set in letters of a ``height`` (mm of capitals), no wider than ``room`` mm where its words can be broken so."""
 
+    table: Table
+    height: float
+    room: float
 
-def _lines(table: Table, height: float, widths: Sequence[float]) -> list[list[list[str]]]:
-    return [[wrapped(t, height, w - 2 * PAD + 1e-6) for t, w in zip(row, widths, strict=True)] for row in table.rows]  # rounding alone
+    @cached_property
+    def widths(self) -> list[float]:
+        """Of each column, with the room beside its words."""
+        h = self.height
+        own = []
+        for i, c in enumerate(self.table.columns):
+            words = max((width_of(w, h, bold=True) for w in c.head.split(" ")), default=0.0)
+            own.append(min(c.widest, max([words, *(width_of(r[i], h) for r in self.table.rows)])))
+        while sum(own) + 2 * PAD * len(own) > self.room and max(own) > NARROWEST:
+            widest = max(range(len(own)), key=lambda i: own[i])
+            own[widest] = max(NARROWEST, own[widest] - STEP)
+        return [w + 2 * PAD for w in own]
 
+    def _wrapped(self, cells: Sequence[str], *, bold: bool = False) -> list[list[str]]:
+        return [wrapped(t, self.height, w - 2 * PAD + ROUNDING, bold=bold) for t, w in zip(cells, self.widths, strict=True)]
 
-def _tall(cells: list[list[str]], height: float) -> float:
-    return max(len(c) for c in cells) * height * 1.5 + height * 0.9
+    @cached_property
+    def _head(self) -> list[list[str]]:
+        return self._wrapped([c.head for c in self.table.columns], bold=True)
 
+    @cached_property
+    def _rows(self) -> list[list[list[str]]]:
+        return [self._wrapped(r) for r in self.table.rows]
 
-def table_size(table: Table, height: float, first: int = 0, last: int | None = None) -> tuple[float, float]:
-    """Wide and high, mm, with its heading and its title, of the rows from first to before last."""
-    widths = _widths(table, height)
-    rows = _lines(table, height, widths)[first:last]
-    title = height * 2.6 if table.title else 0.0
-    return sum(widths), sum(_tall(r, height) for r in rows) + height * 2.4 + title
+    def _tall(self, cells: list[list[str]]) -> float:
+        return max(len(c) for c in cells) * self.height * 1.5 + self.height * 0.9
 
+    @property
+    def _title(self) -> float:
+        return self.height * 2.6 if self.table.title else 0.0
 
-def paged(table: Table, height: float, first_room: float, room: float) -> list[tuple[int, int]]:
-    """Which rows stand on each page, where a page has so much room (mm of height); at least one each."""
-    widths = _widths(table, height)
-    rows = _lines(table, height, widths)
-    head = height * (5.0 if table.title else 2.4)
-    pages: list[tuple[int, int]] = []
-    start, left = 0, first_room - head
-    for i, row in enumerate(rows):
-        tall = _tall(row, height)
-        if tall > left and i > start:
-            pages.append((start, i))
-            start, left = i, room - head
-        left -= tall
-    return [*pages, (start, len(rows))]
+    def size(self, first: int = 0, last: int | None = None) -> tuple[float, float]:
+        """Wide and high, mm, with its heading and its title, of the rows from first to before last."""
+        return sum(self.widths), sum(map(self._tall, self._rows[first:last])) + self._tall(self._head) + self._title
 
+    def pages(self, first_room: float, room: float) -> list[tuple[int, int]]:
+        """Which rows stand on each page, where a page has so much room (mm of height); at least one each."""
+        head = self._tall(self._head) + self._title
+        pages: list[tuple[int, int]] = []
+        start, left = 0, first_room - head
+        for i, row in enumerate(self._rows):
+            if self._tall(row) > left and i > start:
+                pages.append((start, i))
+                start, left = i, room - head
+            left -= self._tall(row)
+        return [*pages, (start, len(self._rows))]
 
-def table_ink(table: Table, height: float, corner: Point, first: int = 0, last: int | None = None) -> list[Ink]:
-    """The table with its upper left corner at ``corner``."""
-    widths = _widths(table, height)
-    rows = _lines(table, height, widths)[first:last]
-    x0, top = corner
-    right = x0 + sum(widths)
-    ink: list[Ink] = []
-    y = top
-    if table.title:
-        ink.append(Words(table.title, (x0, y - height * 1.5), height * 1.2, bold=True))
-        y -= height * 2.6
-    start = y
-    ink.append(Line("visible", (x0, y), (right, y)))
-    x = x0
-    for c, w in zip(table.columns, widths, strict=True):
-        at = (x + w - PAD, y - height * 1.7) if c.right else (x + PAD, y - height * 1.7)
-        ink.append(Words(c.head, at, height, "end" if c.right else "start", bold=True))
-        x += w
-    y -= height * 2.4
-    ink.append(Line("visible", (x0, y), (right, y)))
-    for i, cells in enumerate(rows):
-        of = table.of[first + i] if table.of else ""
+    def ink(self, corner: Point, first: int = 0, last: int | None = None) -> list[Ink]:
+        """The table with its upper left corner at ``corner``."""
+        x0, y = corner
+        right = x0 + sum(self.widths)
+        ink: list[Ink] = []
+        if self.table.title:
+            ink.append(Words(self.table.title, (x0, y - self.height * 1.5), self.height * 1.2, bold=True))
+            y -= self._title
+        start = y
+        ink.append(Line("visible", (x0, y), (right, y)))
+        ink += self._cells(self._head, x0, y, "", bold=True)
+        y -= self._tall(self._head)
+        ink.append(Line("visible", (x0, y), (right, y)))
+        for i, cells in enumerate(self._rows[first:last]):
+            ink += self._cells(cells, x0, y, self.table.of[first + i] if self.table.of else "", bold=False)
+            y -= self._tall(cells)
+            ink.append(Line("thin", (x0, y), (right, y)))
         x = x0
-        for c, w, lines in zip(table.columns, widths, cells, strict=True):
+        for w in [*self.widths, 0.0]:
+            ink.append(Line("thin", (x, start), (x, y)))
+            x += w
+        return ink
+
+    def _cells(self, cells: list[list[str]], x: float, y: float, of: str, *, bold: bool) -> list[Ink]:
+        found: list[Ink] = []
+        for c, w, lines in zip(self.table.columns, self.widths, cells, strict=True):
             for n, t in enumerate(lines):
-                low = y - height * 1.45 - n * height * 1.5
+                low = y - self.height * 1.45 - n * self.height * 1.5
                 at = (x + w - PAD, low) if c.right else (x + PAD, low)
                 if t:
-                    ink.append(Words(t, at, height, "end" if c.right else "start", of=of))
+                    found.append(Words(t, at, self.height, "end" if c.right else "start", bold=bold, of=of))
             x += w
-        y -= _tall(cells, height)
-        ink.append(Line("thin", (x0, y), (right, y)))
-    x = x0
-    for w in [*widths, 0.0]:
-        ink.append(Line("thin", (x, start), (x, y)))
-        x += w
-    return ink
+        return found
