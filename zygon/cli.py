@@ -15,6 +15,7 @@ from zygon.cli_members import add_members
 from zygon.cli_moves import add_moves
 from zygon.cli_nest import add_nest
 from zygon.cli_outline import add_outline
+from zygon.cli_papers import add_papers
 from zygon.errors import ImportFileError, NestError, ZygonError
 
 __all__ = ["main"]
@@ -89,6 +90,7 @@ def _parser() -> argparse.ArgumentParser:
     add_hardware(commands)
     add_moves(commands)
     add_outline(commands)
+    add_papers(commands)
     return parser
 
 

@@ -11,7 +11,7 @@ from typing import Annotated, ClassVar, Literal
 from pydantic import Field
 
 from zygon.design.parts.listed import Key
-from zygon.limits import MAX_PAPERS, MAX_PAPER_EDITS, MAX_PAPER_NOTE
+from zygon.limits import MAX_PAPER_EDITS, MAX_PAPER_NOTE, MAX_PAPERS
 from zygon.measure.asked import asked
 from zygon.measure.entry import Record
 

@@ -158,7 +158,9 @@ def _whole(built: Built, subject: Subject, seen: Mapping[LookName, Seen], sheet:
     corner = box_view("corner", seen["corner"], angle, sizes="", label="")
     views.append(replace(corner, rings=tuple(rings), column=side.column, row=views[2].row))
     table = parts_list(built, rows)
-    return Plan(subject.id, subject.title, _block(built, subject, "Whole", sheet), tuple(views), _style(built, subject), (table,))
+    return Plan(
+        subject.id, subject.title, _block(built, subject, "Whole", sheet), tuple(views), _style(built, subject), (table,), together=True
+    )
 
 
 def parts_list(built: Built, rows: Sequence[CutRow]) -> Table:
@@ -218,9 +220,9 @@ def _board(built: Built, part: FlatPart, seen: Mapping[LookName, Seen]) -> tuple
         thick = f"{face.label}; {figures.length(flat.thickness)} {figures.unit} thick"
         return (replace(face, label=thick),)
     views = [face]
-    for name in ("left", "top"):
-        sizes = "x" if name == "left" else ""
-        views.append(box_view(name, seen[name], angle, of=part_id(part.of), sizes=sizes, label=""))  # type: ignore[arg-type,index]
+    sides: tuple[tuple[LookName, str], ...] = (("left", "x"), ("top", ""))
+    for name, sizes in sides:
+        views.append(box_view(name, seen[name], angle, of=part_id(part.of), sizes=sizes, label=""))
     return tuple(views)
 
 
@@ -242,7 +244,8 @@ def _member(built: Built, part: MadePart, seen: Mapping[LookName, Seen]) -> tupl
 def _others(built: Built, part: MadePart, seen: Mapping[LookName, Seen]) -> tuple[View, ...]:
     angle = built.document.papers.angle
     found: list[View] = []
-    for name, sizes in (("front", "xy"), ("left", "x"), ("top", "")):
+    looks: tuple[tuple[LookName, str], ...] = (("front", "xy"), ("left", "x"), ("top", ""))
+    for name, sizes in looks:
         found.append(box_view(name, seen[name], angle, of=part_id(part.of), sizes=sizes))
     if isinstance(part, FlatPart) and part.flat.fold:
         found = legs_on(part, found)

@@ -38,6 +38,8 @@ class Plan:
     tables: tuple[Table, ...] = ()
     notes: tuple[str, ...] = ()
     most: float = 10.0
+    #: its tables are read beside its views, however small those are
+    together: bool = False
     faults: tuple[str, ...] = ()
 
 
@@ -113,7 +115,7 @@ def set_out(plan: Plan, size: PaperFormat) -> list[Paper]:
         on_first, sizes = [], []
         grounds = _grounds(area, note_height, [])
     scale, ground, more = _scaled(plan, grounds) if plan.views else (1.0, _Ground(area, ()), [])
-    if on_first and scale < SMALL:  # a page more rather than a view that is too small to read
+    if on_first and scale < SMALL and not plan.together:  # a page more rather than a view that is too small to read
         alone = _grounds(area, note_height, [])
         larger = _scaled(plan, alone)
         if larger[0] > scale and not larger[2]:
