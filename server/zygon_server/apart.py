@@ -32,7 +32,15 @@ MEGABYTES = 500
 #: So many at once.
 PROCESSES = 2
 #: Loaded once, before the pool's processes part from it.
-LOADED = ["zygon.exchange.outline_in", "zygon.exchange.step", "zygon.exchange.picture_in", "OCP.STEPControl", "OCP.BRepMesh"]
+LOADED = [
+    "zygon.exchange.outline_in",
+    "zygon.exchange.step",
+    "zygon.exchange.picture_in",
+    "OCP.STEPControl",
+    "OCP.BRepMesh",
+    "zygon.paper.hidden",
+    "OCP.HLRBRep",
+]
 
 #: By process: one that parted from another starts its own.
 _pools: dict[int, ProcessPool] = {}

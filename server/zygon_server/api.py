@@ -11,6 +11,7 @@ from zygon_server.designs.export_api import router as exports
 from zygon_server.designs.form_api import router as forms
 from zygon_server.designs.joint_api import router as joints
 from zygon_server.designs.move_api import router as moves
+from zygon_server.designs.paper_api import router as papers
 from zygon_server.designs.picture_api import router as pictures
 from zygon_server.designs.placing_api import router as placing
 from zygon_server.errors import register
@@ -27,6 +28,7 @@ api.add_router("", forms)
 api.add_router("/designs", joints)
 api.add_router("/designs", moves)
 api.add_router("/designs", drawings)
+api.add_router("/designs", papers)
 api.add_router("/designs", pictures)
 api.add_router("/designs", placing)
 api.add_router("/designs", exports)

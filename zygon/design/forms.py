@@ -19,6 +19,7 @@ from zygon.design.hardware import HardwareList, HardwareSet, sizes_of_heads
 from zygon.design.joints import JOINT_RECORDS
 from zygon.design.layout import COPY_RECORDS, Turn
 from zygon.design.outlines import OUTLINE_RECORDS
+from zygon.design.papers import DimensionSaid, Papers
 from zygon.design.parts.connector import Connector, Socket
 from zygon.design.parts.member import EndWork, Member, MemberHole
 from zygon.design.parts.turned import CrossHole, TurnedBore, TurnedFlat, TurnedStep
@@ -254,6 +255,8 @@ class Forms(Record):
     turned_flats: Form
     turned_cross: Form
     hardware_list: Form
+    papers: Form
+    dimension: Form
 
 
 @lru_cache(maxsize=1)
@@ -297,6 +300,8 @@ def forms() -> Forms:
         turned_flats=Form(**_form("turned_flats", TurnedFlat)),
         turned_cross=Form(**_form("turned_cross", CrossHole)),
         hardware_list=Form(**_form("hardware_list", HardwareList)),
+        papers=Form(**_form("papers", Papers)),
+        dimension=Form(**_form("dimension", DimensionSaid)),
     )
 
 

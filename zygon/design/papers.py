@@ -75,7 +75,7 @@ class PaperNote(Record):
 
     title: ClassVar[str] = "Note"
 
-    text: str = asked("Note", "", max_length=MAX_PAPER_NOTE)
+    note: str = asked("Note", "", max_length=MAX_PAPER_NOTE)
     at: Shift = Shift()
     wide: float = asked("Wide, mm", 80.0, ge=20, le=400)
     view: str = Field(default="", max_length=300)

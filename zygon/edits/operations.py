@@ -12,6 +12,7 @@ from pydantic import Field
 from zygon.design import layout_operations as layout
 from zygon.design import operations as document_operations
 from zygon.design.drawers import place_drawer
+from zygon.design.papers import AddedDimension, PaperNote
 from zygon.design.parts.bought import Solid
 from zygon.design.parts.connector import Toward
 from zygon.design.parts.kinds import is_turned
@@ -19,7 +20,7 @@ from zygon.design.patch import Patch
 from zygon.design.pointer import pointer
 from zygon.design.test_pieces import BendReading, KerfReading
 from zygon.drawn.drawing import RelationKind
-from zygon.edits import bend_strip, connectors, cut_tests, fittings, frames, moves, placing, sliding, stocks
+from zygon.edits import bend_strip, connectors, cut_tests, fittings, frames, moves, papers, placing, sliding, stocks
 from zygon.edits.axles import place_axle, place_bore
 from zygon.edits.bent_from_table import bent_from_table
 from zygon.edits.cranks import add_crank
@@ -1089,6 +1090,102 @@ class KeepPosition(Operation):
         return moves.keep_position(built, self.name, self.at)
 
 
+class SaySheet(Operation):
+    """A field of a sheet of the papers; as the set has it where no value is given."""
+
+    operation: Literal["say_sheet"]
+    subject: str = Field(min_length=1, max_length=300)
+    field: papers.SheetField
+    value: bool | str | None = None
+
+    def work(self, built: Built) -> Worked:
+        return papers.say_sheet(built.document, self.subject, self.field, self.value)
+
+
+class MoveOnPaper(Operation):
+    """Something on a sheet moved by so much more: a dimension by its name, or a balloon, table, view or note."""
+
+    operation: Literal["move_on_paper"]
+    subject: str = Field(min_length=1, max_length=300)
+    name: str = Field(min_length=1, max_length=300)
+    x: float = Field(ge=-2000, le=2000, description="mm on the paper, to the right")
+    y: float = Field(ge=-2000, le=2000, description="mm on the paper, upward")
+
+    def work(self, built: Built) -> Worked:
+        return papers.move_on_paper(built.document, self.subject, self.name, self.x, self.y)
+
+
+class ShowDimension(Operation):
+    """A dimension left out of a sheet, or put in again."""
+
+    operation: Literal["show_dimension"]
+    subject: str = Field(min_length=1, max_length=300)
+    name: str = Field(min_length=1, max_length=300)
+    shown: bool
+
+    def work(self, built: Built) -> Worked:
+        return papers.show_dimension(built.document, self.subject, self.name, shown=self.shown)
+
+
+class SayDimension(Operation):
+    """Words before and after a dimension's figure, its tolerance, both units."""
+
+    operation: Literal["say_dimension"]
+    subject: str = Field(min_length=1, max_length=300)
+    name: str = Field(min_length=1, max_length=300)
+    before: str = Field(default="", max_length=40)
+    after: str = Field(default="", max_length=80)
+    tolerance: str = Field(default="", max_length=20)
+    both: bool = False
+
+    def work(self, built: Built) -> Worked:
+        words = {"before": self.before, "after": self.after, "tolerance": self.tolerance, "both": self.both}
+        return papers.say_dimension(built.document, self.subject, self.name, words)
+
+
+class AddDimension(Operation):
+    """A dimension put in by hand, between two anchors of a view."""
+
+    operation: Literal["add_dimension"]
+    subject: str = Field(min_length=1, max_length=300)
+    dimension: AddedDimension
+
+    def work(self, built: Built) -> Worked:
+        return papers.add_dimension(built.document, self.subject, self.dimension)
+
+
+class AddNote(Operation):
+    """A note on a sheet."""
+
+    operation: Literal["add_note"]
+    subject: str = Field(min_length=1, max_length=300)
+    note: PaperNote
+
+    def work(self, built: Built) -> Worked:
+        return papers.add_note(built.document, self.subject, self.note)
+
+
+class RemoveFromPaper(Operation):
+    """What was put on a sheet by hand taken away: 'note/KEY' or 'added/KEY'."""
+
+    operation: Literal["remove_from_paper"]
+    subject: str = Field(min_length=1, max_length=300)
+    name: str = Field(min_length=1, max_length=300)
+
+    def work(self, built: Built) -> Worked:
+        return papers.remove_from_paper(built.document, self.subject, self.name)
+
+
+class ClearSheet(Operation):
+    """All that is said of a sheet forgotten."""
+
+    operation: Literal["clear_sheet"]
+    subject: str = Field(min_length=1, max_length=300)
+
+    def work(self, built: Built) -> Worked:
+        return papers.clear_sheet(built.document, self.subject)
+
+
 AnyOperation = Annotated[
     Rename
     | Repoint
@@ -1165,6 +1262,14 @@ AnyOperation = Annotated[
     | TakeOutlines
     | LayBackdrop
     | PlaceBackdrop
+    | SaySheet
+    | MoveOnPaper
+    | ShowDimension
+    | SayDimension
+    | AddDimension
+    | AddNote
+    | RemoveFromPaper
+    | ClearSheet
     | RemoveLine
     | RemoveFrame,
     Field(discriminator="operation"),

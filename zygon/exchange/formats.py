@@ -19,14 +19,14 @@ __all__ = ["FORMATS", "LISTS", "DesignList", "Format", "lists_of", "media_type"]
 
 @dataclass(frozen=True)
 class Format:
-    """A kind of file. ``of``: a drawing of a part or sheet, a solid of a design or part, a list of a design, everything of it, or the design itself.
+    """A kind of file. ``of``: a drawing of a part or sheet, a solid of a design or part, a list of a design, its papers, everything of it, or the design itself.
 
     ``exact``: its curves are curves and its faces are faces, not chords and facets.
     """
 
     suffix: str
     media: str
-    of: Literal["drawing", "solid", "list", "everything", "design"]
+    of: Literal["drawing", "solid", "list", "papers", "everything", "design"]
     exact: bool = True
 
 
@@ -41,6 +41,7 @@ FORMATS: dict[str, Format] = {
         Format("stl", "model/stl", "solid", exact=False),
         Format("3mf", "model/3mf", "solid", exact=False),
         Format("glb", "model/gltf-binary", "solid", exact=False),
+        Format("pdf", "application/pdf", "papers"),
         Format("zip", "application/zip", "everything"),
         Format("json", "application/json", "design"),
     )

@@ -6,7 +6,7 @@ What is asked for is plain data, so that it can be worked out in another process
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
@@ -21,7 +21,7 @@ from zygon.paper.recognise import recognised
 from zygon.paper.strokes import Stroke, tidied
 from zygon.tolerance import EPS
 
-__all__ = ["Asked", "Seen", "Thing", "look_at"]
+__all__ = ["Asked", "Seen", "Thing", "look_at", "look_at_all"]
 
 #: Chords of curves that are no arcs stray so far at most (mm of the part).
 STRAY = 0.02
@@ -91,6 +91,11 @@ def look_at(asked: Asked) -> Seen:
     else:
         found = _exactly([(t.key, placed_in(t, solid)) for t, solid in solids], asked)
     return Seen(tuple(tidied(found)))
+
+
+def look_at_all(asked: Sequence[Asked]) -> list[Seen]:
+    """What is seen from several sides; solids are made once for all of them."""
+    return [look_at(a) for a in asked]
 
 
 def placed_in(thing: Thing, solid: Any) -> Any:

@@ -277,10 +277,10 @@ def _said_notes(said: SheetSaid, anchors: dict[str, tuple[Anchor, ...]], height:
     found: dict[str, tuple[Ink, ...]] = {}
     faults = []
     for key, note in sorted(said.notes.items(), key=lambda kn: (kn[1].order, kn[0])):
-        lines = wrapped(note.text, height, note.wide)
+        lines = wrapped(note.note, height, note.wide)
         x, y = note.at.x, note.at.y
         ink: list[Ink] = [Words(t, (x, y - i * height * 1.6), height, of=f"note:{key}") for i, t in enumerate(lines)]
-        letter = missing(note.text)
+        letter = missing(note.note)
         if letter:
             faults.append(f"A note has the letter {letter}, which no font here has")
         if note.anchor:

@@ -7,6 +7,17 @@ export type paths = Record<string, never>;
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description A dimension put in by hand, between two anchors of a view; it waits while one of them is not there. */
+        AddedDimension: {
+            a: string;
+            b: string;
+            /** @description how far its line stands off, mm on the paper; 0 where there is room */
+            line: number;
+            order: number;
+            view: string;
+            /** @enum {string} */
+            way: "x" | "y" | "straight";
+        };
         /** @description One sheet: the key of a size or an offcut of its stock, and what lies on it. */
         ArrangedSheet: {
             /** @description it has been cut: nothing on it moves, and nothing is added */
@@ -641,6 +652,18 @@ export interface components {
             /** @description width of its body */
             width: number;
         };
+        /** @description What is said of a dimension: left out, moved, or with words round its figure. */
+        DimensionSaid: {
+            /** @description words behind the figure */
+            after: string;
+            /** @description words in front of the figure */
+            before: string;
+            both: boolean;
+            out: boolean;
+            shift: components["schemas"]["Shift"];
+            /** @description ±0.1, +0.2/0, or a class of ISO 286 such as H7 */
+            tolerance: string;
+        };
         /** @description A round board as wide as its spans. */
         Disc: {
             /**
@@ -698,6 +721,7 @@ export interface components {
             note: string;
             /** @description how parts are numbered: {number} on the whole list, {group} and {part} within its group */
             numbering: string;
+            papers: components["schemas"]["Papers"];
             parts: {
                 [key: string]: components["schemas"]["Board"] | components["schemas"]["FoldedPart"] | components["schemas"]["BoughtPart"] | components["schemas"]["Rod"] | components["schemas"]["Member"] | components["schemas"]["Connector"] | components["schemas"]["TurnedPart"] | components["schemas"]["HardwarePart"] | components["schemas"]["Item"];
             };
@@ -2716,6 +2740,42 @@ export interface components {
             mass?: number;
             name: string;
         };
+        /** @description Words on a sheet, with a leader to an anchor where one is named; ``at`` from the lower left corner of the paper, mm. */
+        PaperNote: {
+            anchor: string;
+            at: components["schemas"]["Shift"];
+            note: string;
+            order: number;
+            view: string;
+            wide: number;
+        };
+        /** @description How the design's sheets are set out. */
+        Papers: {
+            /** @enum {string} */
+            angle: "first" | "third";
+            checked: string;
+            date: string;
+            drawn: string;
+            hidden: boolean;
+            note: string;
+            /** @description begins the number of every sheet */
+            number: string;
+            on_wood: boolean;
+            owner: string;
+            /** @enum {string} */
+            places: "coordinates" | "base line" | "chain";
+            revision: string;
+            sheets: {
+                [key: string]: components["schemas"]["SheetSaid"];
+            };
+            /** @enum {string} */
+            size: "A4" | "A3" | "A2" | "A1" | "A0" | "ANSI A" | "ANSI B" | "ANSI C" | "ANSI D";
+            /**
+             * @description ISO 2768-1
+             * @enum {string}
+             */
+            tolerance: "" | "f" | "m" | "c" | "v";
+        };
         /** @description A field of holes that fills a rectangle or a circle, square or staggered, in from its outline by an edge distance. */
         Perforation: {
             /** @description of a hole, or its side */
@@ -3240,6 +3300,34 @@ export interface components {
             u: components["schemas"]["Spot"];
             v: components["schemas"]["Spot"];
         };
+        /** @description What is said of a sheet: each field only where it is otherwise than by itself. */
+        SheetSaid: {
+            added: {
+                [key: string]: components["schemas"]["AddedDimension"];
+            };
+            /** @description without the dimensions that are put in by themselves */
+            bare: boolean;
+            called: string;
+            /** @enum {string} */
+            datum: "low left" | "low right" | "high left" | "high right";
+            dimensions: {
+                [key: string]: components["schemas"]["DimensionSaid"];
+            };
+            /** @description hidden edges; None as the set */
+            hidden?: boolean;
+            moved: {
+                [key: string]: components["schemas"]["Shift"];
+            };
+            notes: {
+                [key: string]: components["schemas"]["PaperNote"];
+            };
+            out: boolean;
+            /** @enum {string} */
+            places?: "coordinates" | "base line" | "chain";
+            scale: string;
+            /** @enum {string} */
+            size?: "A4" | "A3" | "A2" | "A1" | "A0" | "ANSI A" | "ANSI B" | "ANSI C" | "ANSI D";
+        };
         /** @description One size a stock is sold in; a roll has no end along its length and its price is for one metre. */
         SheetSize: {
             /**
@@ -3295,6 +3383,11 @@ export interface components {
             tint: string;
             /** @description turns that nesting may use: none, by a step in degrees, or free; grain leaves 180 */
             turn: string;
+        };
+        /** @description How far something is moved from where it would stand, mm on the paper. */
+        Shift: {
+            x: number;
+            y: number;
         };
         /** @description A named value; the design is meant to work while it stays between ``low`` and ``high``. A ``measured`` one follows the design. */
         Size: {

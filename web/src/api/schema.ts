@@ -628,6 +628,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/files/papers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Files
+         * @description The set, or one sheet, as one PDF, or a ZIP with a DXF or SVG a page.
+         */
+        get: operations["paper_files"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/files/parts/{key}": {
         parameters: {
             query?: never;
@@ -1066,6 +1086,46 @@ export interface paths {
          * @description A DXF or SVG read as outlines of boards, of the layers that are named (all that are cut where none are); nothing is stored.
          */
         post: operations["read_outline"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/papers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Set
+         * @description The sheets of the set, in order.
+         */
+        get: operations["paper_set"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/papers/{subject}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Paper
+         * @description The pages of a sheet.
+         */
+        get: operations["paper"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1709,6 +1769,20 @@ export interface components {
             throw: string;
         };
         /**
+         * AddDimension
+         * @description A dimension put in by hand, between two anchors of a view.
+         */
+        AddDimension: {
+            dimension: components["schemas"]["AddedDimension"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "add_dimension";
+            /** Subject */
+            subject: string;
+        };
+        /**
          * AddEndPlate
          * @description A plate goes on an end of a member, which gives way by its thickness.
          */
@@ -1781,6 +1855,49 @@ export interface components {
             };
             /** Stock */
             stock: string;
+        };
+        /**
+         * AddNote
+         * @description A note on a sheet.
+         */
+        AddNote: {
+            note: components["schemas"]["PaperNote"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "add_note";
+            /** Subject */
+            subject: string;
+        };
+        /**
+         * AddedDimension
+         * @description A dimension put in by hand, between two anchors of a view; it waits while one of them is not there.
+         */
+        AddedDimension: {
+            /** A */
+            a: string;
+            /** B */
+            b: string;
+            /**
+             * Line
+             * @description how far its line stands off, mm on the paper; 0 where there is room
+             * @default 0
+             */
+            line?: number;
+            /**
+             * Order
+             * @default 0
+             */
+            order?: number;
+            /** View */
+            view: string;
+            /**
+             * Way
+             * @default straight
+             * @enum {string}
+             */
+            way?: "x" | "y" | "straight";
         };
         /**
          * AxisIn
@@ -2330,6 +2447,19 @@ export interface components {
             label: string;
             /** Value */
             value: string;
+        };
+        /**
+         * ClearSheet
+         * @description All that is said of a sheet forgotten.
+         */
+        ClearSheet: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "clear_sheet";
+            /** Subject */
+            subject: string;
         };
         /**
          * Comb
@@ -3307,6 +3437,7 @@ export interface components {
             /** Copies */
             copies: components["schemas"]["Form"][];
             cutter: components["schemas"]["CutterForm"];
+            dimension: components["schemas"]["Form"];
             end_work: components["schemas"]["Form"];
             /** Features */
             features: components["schemas"]["FeatureForm"][];
@@ -3323,6 +3454,7 @@ export interface components {
             member_hole: components["schemas"]["Form"];
             /** Outlines */
             outlines: components["schemas"]["Form"][];
+            papers: components["schemas"]["Form"];
             /** Readings */
             readings: components["schemas"]["Form"][];
             rules: components["schemas"]["Form"];
@@ -3923,6 +4055,31 @@ export interface components {
             part: string;
         };
         /**
+         * MoveOnPaper
+         * @description Something on a sheet moved by so much more: a dimension by its name, or a balloon, table, view or note.
+         */
+        MoveOnPaper: {
+            /** Name */
+            name: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "move_on_paper";
+            /** Subject */
+            subject: string;
+            /**
+             * X
+             * @description mm on the paper, to the right
+             */
+            x: number;
+            /**
+             * Y
+             * @description mm on the paper, upward
+             */
+            y: number;
+        };
+        /**
          * NameDrawn
          * @description A line of a drawing gets a name, by which entries and edges call it; those that named it before follow.
          */
@@ -4115,6 +4272,44 @@ export interface components {
             b: string;
             /** Instead Of */
             instead_of?: string | null;
+        };
+        /**
+         * PaperNote
+         * @description Words on a sheet, with a leader to an anchor where one is named; ``at`` from the lower left corner of the paper, mm.
+         */
+        PaperNote: {
+            /**
+             * Anchor
+             * @default
+             */
+            anchor?: string;
+            /**
+             * @default {
+             *       "x": 0,
+             *       "y": 0
+             *     }
+             */
+            at?: components["schemas"]["Shift"];
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Order
+             * @default 0
+             */
+            order?: number;
+            /**
+             * View
+             * @default
+             */
+            view?: string;
+            /**
+             * Wide, mm
+             * @default 80
+             */
+            wide?: number;
         };
         /** PartIn */
         PartIn: {
@@ -4592,6 +4787,21 @@ export interface components {
             operation: "remove_frame";
         };
         /**
+         * RemoveFromPaper
+         * @description What was put on a sheet by hand taken away: 'note/KEY' or 'added/KEY'.
+         */
+        RemoveFromPaper: {
+            /** Name */
+            name: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "remove_from_paper";
+            /** Subject */
+            subject: string;
+        };
+        /**
          * RemoveGroup
          * @description A group is dissolved; its parts stay.
          */
@@ -4909,6 +5119,41 @@ export interface components {
             stock: string;
         };
         /**
+         * SayDimension
+         * @description Words before and after a dimension's figure, its tolerance, both units.
+         */
+        SayDimension: {
+            /**
+             * After
+             * @default
+             */
+            after?: string;
+            /**
+             * Before
+             * @default
+             */
+            before?: string;
+            /**
+             * Both
+             * @default false
+             */
+            both?: boolean;
+            /** Name */
+            name: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "say_dimension";
+            /** Subject */
+            subject: string;
+            /**
+             * Tolerance
+             * @default
+             */
+            tolerance?: string;
+        };
+        /**
          * SayMove
          * @description Something that is said of a movement, or no longer.
          */
@@ -4933,6 +5178,26 @@ export interface components {
              * @description an entry; nothing more is said of it where none
              */
             text?: string | null;
+        };
+        /**
+         * SaySheet
+         * @description A field of a sheet of the papers; as the set has it where no value is given.
+         */
+        SaySheet: {
+            /**
+             * Field
+             * @enum {string}
+             */
+            field: "out" | "size" | "scale" | "called" | "hidden" | "places" | "datum" | "bare";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "say_sheet";
+            /** Subject */
+            subject: string;
+            /** Value */
+            value?: boolean | string | null;
         };
         /**
          * ScrewInHole
@@ -4996,6 +5261,39 @@ export interface components {
                     [key: string]: unknown;
                 };
             };
+        };
+        /**
+         * Shift
+         * @description How far something is moved from where it would stand, mm on the paper.
+         */
+        Shift: {
+            /**
+             * X
+             * @default 0
+             */
+            x?: number;
+            /**
+             * Y
+             * @default 0
+             */
+            y?: number;
+        };
+        /**
+         * ShowDimension
+         * @description A dimension left out of a sheet, or put in again.
+         */
+        ShowDimension: {
+            /** Name */
+            name: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "show_dimension";
+            /** Shown */
+            shown: boolean;
+            /** Subject */
+            subject: string;
         };
         /**
          * ShownAssembly
@@ -6000,6 +6298,200 @@ export interface components {
             how: "square" | "angle" | "edge";
             /** Part */
             part: string;
+        };
+        /**
+         * ShownPaper
+         * @description A page. ``fixed`` is what lies fast on it, ``movable`` what can be moved by hand.
+         */
+        ShownPaper: {
+            /** Anchors */
+            anchors: {
+                [key: string]: components["schemas"]["ShownPaperAnchor"][];
+            };
+            /** Dimensions */
+            dimensions: components["schemas"]["ShownPaperDimension"][];
+            /** Faults */
+            faults: string[];
+            fixed: components["schemas"]["ShownPaperInk"];
+            /** Height */
+            height: number;
+            /** Movable */
+            movable: components["schemas"]["ShownPaperInk"][];
+            /** Page */
+            page: number;
+            /** Scale */
+            scale: string;
+            /** Subject */
+            subject: string;
+            /** Title */
+            title: string;
+            /** Width */
+            width: number;
+        };
+        /**
+         * ShownPaperAnchor
+         * @description A place to which a dimension may be bound.
+         */
+        ShownPaperAnchor: {
+            /**
+             * Along
+             * @enum {string}
+             */
+            along: "x" | "y" | "both";
+            /** Name */
+            name: string;
+            /** Of */
+            of: string;
+            /** Words */
+            words: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * ShownPaperArea
+         * @description What is filled, with ink or with paper.
+         */
+        ShownPaperArea: {
+            /** D */
+            d: string;
+            /**
+             * Fill
+             * @enum {string}
+             */
+            fill: "ink" | "paper";
+            /** Of */
+            of: string;
+        };
+        /**
+         * ShownPaperDimension
+         * @description A dimension. ``value`` in mm or radians; ``of`` is what a press on it selects; ``said`` where it was put in by hand. ``box`` is round its words: x, y, wide, high.
+         */
+        ShownPaperDimension: {
+            /** Areas */
+            areas: components["schemas"]["ShownPaperArea"][];
+            /** Box */
+            box: number[];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "linear" | "ordinate" | "diameter" | "radius" | "note";
+            /** Name */
+            name: string;
+            /** Of */
+            of: string;
+            /** Said */
+            said: boolean;
+            /** Strokes */
+            strokes: components["schemas"]["ShownPaperStroke"][];
+            /** Text */
+            text: string;
+            /** Value */
+            value: number;
+            /** View */
+            view: string;
+            /** Words */
+            words: components["schemas"]["ShownPaperWords"][];
+        };
+        /**
+         * ShownPaperInk
+         * @description Ink that goes together under a name.
+         */
+        ShownPaperInk: {
+            /** Areas */
+            areas: components["schemas"]["ShownPaperArea"][];
+            /** Name */
+            name: string;
+            /** Strokes */
+            strokes: components["schemas"]["ShownPaperStroke"][];
+            /** Words */
+            words: components["schemas"]["ShownPaperWords"][];
+        };
+        /**
+         * ShownPaperPen
+         * @description A kind of line: mm wide, ink and gap in turn in mm.
+         */
+        ShownPaperPen: {
+            /** Dashes */
+            dashes: number[];
+            /** Name */
+            name: string;
+            /** Width */
+            width: number;
+        };
+        /**
+         * ShownPaperSet
+         * @description The set, and the kinds of lines that it is drawn with.
+         */
+        ShownPaperSet: {
+            /** Pens */
+            pens: components["schemas"]["ShownPaperPen"][];
+            /** Sheets */
+            sheets: components["schemas"]["ShownPaperSheet"][];
+        };
+        /**
+         * ShownPaperSheet
+         * @description A sheet of the set; ``said`` where a maker changed something on it, ``out`` where it is left out. ``views`` is how many solids are looked at for it.
+         */
+        ShownPaperSheet: {
+            /** Id */
+            id: string;
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "whole" | "part" | "flat" | "list" | "sheet";
+            /** Out */
+            out: boolean;
+            /** Said */
+            said: boolean;
+            /** Title */
+            title: string;
+            /** Views */
+            views: number;
+        };
+        /**
+         * ShownPaperStroke
+         * @description Lines of one pen that are of one thing, as one path.
+         */
+        ShownPaperStroke: {
+            /** D */
+            d: string;
+            /** Of */
+            of: string;
+            /** Pen */
+            pen: string;
+        };
+        /**
+         * ShownPaperWords
+         * @description A line of text; ``size`` is the font's in mm, ``turned`` in degrees as SVG turns, ``long`` the room that it takes in mm.
+         */
+        ShownPaperWords: {
+            /**
+             * Anchor
+             * @enum {string}
+             */
+            anchor: "start" | "middle" | "end";
+            /** Bold */
+            bold: boolean;
+            /** Long */
+            long: number;
+            /** Of */
+            of: string;
+            /** Size */
+            size: number;
+            /** Text */
+            text: string;
+            /** Turned */
+            turned: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
         };
         /**
          * ShownPart
@@ -8947,6 +9439,29 @@ export interface operations {
             };
         };
     };
+    paper_files: {
+        parameters: {
+            query?: {
+                to?: "pdf" | "dxf" | "svg";
+                sheet?: string;
+            };
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     part_file: {
         parameters: {
             query?: {
@@ -9806,7 +10321,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["RoundComb"] | components["schemas"]["FitsFromRoundComb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["AddBars"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["AddCrank"] | components["schemas"]["PutHardware"] | components["schemas"]["ScrewInHole"] | components["schemas"]["TakeList"] | components["schemas"]["Hang"] | components["schemas"]["StandOn"] | components["schemas"]["TakeHoles"] | components["schemas"]["ReplaceShape"] | components["schemas"]["JoinAll"] | components["schemas"]["AddFrame"] | components["schemas"]["DrawLine"] | components["schemas"]["AddConnectors"] | components["schemas"]["LetThrough"] | components["schemas"]["JoinMembers"] | components["schemas"]["AddEndPlate"] | components["schemas"]["RunOn"] | components["schemas"]["BendMembers"] | components["schemas"]["BentFromTable"] | components["schemas"]["SayMove"] | components["schemas"]["ForgetMove"] | components["schemas"]["CoupleMoves"] | components["schemas"]["StandStill"] | components["schemas"]["TieParts"] | components["schemas"]["KeepPosition"] | components["schemas"]["BeginOutline"] | components["schemas"]["BeginProfile"] | components["schemas"]["Draw"] | components["schemas"]["RelateDrawn"] | components["schemas"]["HoldDrawn"] | components["schemas"]["EraseDrawn"] | components["schemas"]["DragDrawn"] | components["schemas"]["FindRelations"] | components["schemas"]["EaseCorner"] | components["schemas"]["TrimDrawn"] | components["schemas"]["MirrorDrawn"] | components["schemas"]["RowDrawn"] | components["schemas"]["BesideDrawn"] | components["schemas"]["NameDrawn"] | components["schemas"]["PointDrawn"] | components["schemas"]["SizeOfDrawn"] | components["schemas"]["LetterDrawn"] | components["schemas"]["TakeOutlines"] | components["schemas"]["LayBackdrop"] | components["schemas"]["PlaceBackdrop"] | components["schemas"]["RemoveLine"] | components["schemas"]["RemoveFrame"];
+                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["RoundComb"] | components["schemas"]["FitsFromRoundComb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["AddBars"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["AddCrank"] | components["schemas"]["PutHardware"] | components["schemas"]["ScrewInHole"] | components["schemas"]["TakeList"] | components["schemas"]["Hang"] | components["schemas"]["StandOn"] | components["schemas"]["TakeHoles"] | components["schemas"]["ReplaceShape"] | components["schemas"]["JoinAll"] | components["schemas"]["AddFrame"] | components["schemas"]["DrawLine"] | components["schemas"]["AddConnectors"] | components["schemas"]["LetThrough"] | components["schemas"]["JoinMembers"] | components["schemas"]["AddEndPlate"] | components["schemas"]["RunOn"] | components["schemas"]["BendMembers"] | components["schemas"]["BentFromTable"] | components["schemas"]["SayMove"] | components["schemas"]["ForgetMove"] | components["schemas"]["CoupleMoves"] | components["schemas"]["StandStill"] | components["schemas"]["TieParts"] | components["schemas"]["KeepPosition"] | components["schemas"]["BeginOutline"] | components["schemas"]["BeginProfile"] | components["schemas"]["Draw"] | components["schemas"]["RelateDrawn"] | components["schemas"]["HoldDrawn"] | components["schemas"]["EraseDrawn"] | components["schemas"]["DragDrawn"] | components["schemas"]["FindRelations"] | components["schemas"]["EaseCorner"] | components["schemas"]["TrimDrawn"] | components["schemas"]["MirrorDrawn"] | components["schemas"]["RowDrawn"] | components["schemas"]["BesideDrawn"] | components["schemas"]["NameDrawn"] | components["schemas"]["PointDrawn"] | components["schemas"]["SizeOfDrawn"] | components["schemas"]["LetterDrawn"] | components["schemas"]["TakeOutlines"] | components["schemas"]["LayBackdrop"] | components["schemas"]["PlaceBackdrop"] | components["schemas"]["SaySheet"] | components["schemas"]["MoveOnPaper"] | components["schemas"]["ShowDimension"] | components["schemas"]["SayDimension"] | components["schemas"]["AddDimension"] | components["schemas"]["AddNote"] | components["schemas"]["RemoveFromPaper"] | components["schemas"]["ClearSheet"] | components["schemas"]["RemoveLine"] | components["schemas"]["RemoveFrame"];
             };
         };
         responses: {
@@ -10011,6 +10526,105 @@ export interface operations {
             };
             /** @description Too Many Requests */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    paper_set: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownPaperSet"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    paper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+                subject: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownPaper"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

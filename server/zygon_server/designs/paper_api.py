@@ -1,0 +1,56 @@
+"""Papers of a design: its sheets, a sheet's pages, and the set as files."""
+
+from __future__ import annotations
+
+import io
+import zipfile
+
+from django.http import HttpRequest
+from ninja import Router
+
+from zygon.exchange.named import safe
+from zygon.paper.out.files import PaperFile, paper_files
+from zygon.screen.papers import paper_data, paper_set_data
+from zygon.screen.shown.papers import ShownPaper, ShownPaperSet
+from zygon_server.accounts.schemas import Fault
+from zygon_server.designs import papers, service
+from zygon_server.designs.export_api import download
+from zygon_server.nesting.layouts import standing
+from zygon_server.quotas import Rate
+
+router = Router(tags=["papers"])
+FAULTS = {401: Fault, 404: Fault, 422: Fault}
+
+
+@router.get("/{design_id}/papers", response={200: ShownPaperSet, **FAULTS}, operation_id="paper_set")
+def get_set(request: HttpRequest, design_id: str):
+    """The sheets of the set, in order."""
+    design = service.find(request.user, design_id)
+    head = service.head(design)
+    return paper_set_data(head.built, standing(design, head))
+
+
+@router.get("/{design_id}/papers/{subject}", response={200: list[ShownPaper], **FAULTS}, operation_id="paper")
+def get_paper(request: HttpRequest, design_id: str, subject: str):
+    """The pages of a sheet."""
+    design = service.find(request.user, design_id)
+    head = service.head(design)
+    return [paper_data(p) for p in papers.papers_of(head.built, standing(design, head), subject)]
+
+
+@router.get("/{design_id}/files/papers", operation_id="paper_files", throttle=[Rate("exports")])
+def get_files(request: HttpRequest, design_id: str, to: PaperFile = "pdf", sheet: str = ""):
+    """The set, or one sheet, as one PDF, or a ZIP with a DXF or SVG a page."""
+    design = service.find(request.user, design_id)
+    head = service.head(design)
+    nests = standing(design, head)
+    found = papers.papers_of(head.built, nests, sheet) if sheet else papers.every_paper(head.built, nests)
+    title = head.document.name
+    files = paper_files(found, f"{title} {found[0].title}" if sheet else title, to)
+    if len(files) == 1:
+        return download(*next(iter(files.items())))
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
+        for name, content in files.items():
+            archive.writestr(name, content)
+    return download(f"{safe(title)}_papers-{to}.zip", out.getvalue())

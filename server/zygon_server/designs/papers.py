@@ -1,0 +1,61 @@
+"""Papers of a design: what is seen of its solids is worked out in a process apart and kept by its digest; what is set about that follows at once."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from zygon.errors import ZygonError
+from zygon.making.result.built import Built
+from zygon.memo import Memo
+from zygon.nest.design import StockNest
+from zygon.paper.compose import asked_for, make
+from zygon.paper.hidden import Asked, Seen, look_at_all
+from zygon.paper.ink import Paper
+from zygon.paper.subjects import Subject, subjects
+from zygon_server.apart import WRITE_SECONDS, apart
+from zygon_server.errors import NotFound
+
+__all__ = ["every_paper", "papers_of"]
+
+#: Views that were seen, of all designs; one of a hive is some 100 kB.
+_SEEN = Memo(600)
+#: Views of so many things are looked at in a process of their own memory.
+MEGABYTES = 1500
+
+
+def papers_of(built: Built, nests: Sequence[StockNest], subject: str) -> list[Paper]:
+    """The pages of one sheet. NotFound where the design has no such sheet; Refused where its views take too long."""
+    found = subjects(built, nests, out=True)
+    kept = subjects(built, nests)
+    one = next((s for s in found if s.id == subject), None)
+    if one is None:
+        raise NotFound("There is no such sheet.")
+    place = next((f"{n} of {len(kept)}" for n, s in enumerate(kept, 1) if s.id == subject), "")
+    return _made(built, one, place)
+
+
+def every_paper(built: Built, nests: Sequence[StockNest]) -> list[Paper]:
+    """The whole set. Raises ZygonError where there is nothing to draw."""
+    found = subjects(built, nests)
+    if not found:
+        raise ZygonError("There is nothing to draw", code="no_sheet", rule="a design with at least one part")
+    _look([a for s in found for a in asked_for(built, s).values()])
+    return [p for n, s in enumerate(found, 1) for p in _made(built, s, f"{n} of {len(found)}")]
+
+
+def _made(built: Built, subject: Subject, place: str) -> list[Paper]:
+    asked = list(asked_for(built, subject).values())
+    seen = _look(asked)
+    return make(built, subject, lambda a: seen[a.digest], place)
+
+
+def _look(asked: Sequence[Asked]) -> dict[str, Seen]:
+    """What is seen, by the digests of what was asked."""
+    found: dict[str, Seen] = {a.digest: known for a in asked if (known := _SEEN.known(a.digest)) is not None}
+    wanted = {a.digest: a for a in asked if a.digest not in found}
+    if wanted:
+        made = apart(look_at_all, list(wanted.values()), what="The drawing", writes=True, seconds=WRITE_SECONDS, megabytes=MEGABYTES)
+        for key, seen in zip(wanted, made, strict=True):
+            _SEEN.put(key, seen)
+            found[key] = seen
+    return found

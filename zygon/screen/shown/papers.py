@@ -1,0 +1,126 @@
+"""Papers as screens are told of them: what is on a page as paths and texts, in mm from its upper left corner, y downward."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Literal
+
+from typing_extensions import TypedDict
+
+__all__ = [
+    "ShownPaperAnchor",
+    "ShownPaperArea",
+    "ShownPaperDimension",
+    "ShownPaperInk",
+    "ShownPaper",
+    "ShownPaperSet",
+    "ShownPaperPen",
+    "ShownPaperSheet",
+    "ShownPaperStroke",
+    "ShownPaperWords",
+]
+
+
+class ShownPaperSheet(TypedDict):
+    """A sheet of the set; ``said`` where a maker changed something on it, ``out`` where it is left out. ``views`` is how many solids are looked at for it."""
+
+    id: str
+    kind: Literal["whole", "part", "flat", "list", "sheet"]
+    title: str
+    key: str
+    out: bool
+    said: bool
+    views: int
+
+
+class ShownPaperPen(TypedDict):
+    """A kind of line: mm wide, ink and gap in turn in mm."""
+
+    name: str
+    width: float
+    dashes: Sequence[float]
+
+
+class ShownPaperSet(TypedDict):
+    """The set, and the kinds of lines that it is drawn with."""
+
+    sheets: list[ShownPaperSheet]
+    pens: list[ShownPaperPen]
+
+
+class ShownPaperStroke(TypedDict):
+    """Lines of one pen that are of one thing, as one path."""
+
+    d: str
+    pen: str
+    of: str
+
+
+class ShownPaperArea(TypedDict):
+    """What is filled, with ink or with paper."""
+
+    d: str
+    fill: Literal["ink", "paper"]
+    of: str
+
+
+class ShownPaperWords(TypedDict):
+    """A line of text; ``size`` is the font's in mm, ``turned`` in degrees as SVG turns, ``long`` the room that it takes in mm."""
+
+    text: str
+    x: float
+    y: float
+    size: float
+    anchor: Literal["start", "middle", "end"]
+    turned: float
+    bold: bool
+    long: float
+    of: str
+
+
+class ShownPaperInk(TypedDict):
+    """Ink that goes together under a name."""
+
+    name: str
+    strokes: list[ShownPaperStroke]
+    areas: list[ShownPaperArea]
+    words: list[ShownPaperWords]
+
+
+class ShownPaperDimension(ShownPaperInk):
+    """A dimension. ``value`` in mm or radians; ``of`` is what a press on it selects; ``said`` where it was put in by hand. ``box`` is round its words: x, y, wide, high."""
+
+    kind: Literal["linear", "ordinate", "diameter", "radius", "note"]
+    value: float
+    text: str
+    of: str
+    said: bool
+    view: str
+    box: Sequence[float]
+
+
+class ShownPaperAnchor(TypedDict):
+    """A place to which a dimension may be bound."""
+
+    name: str
+    x: float
+    y: float
+    along: Literal["x", "y", "both"]
+    words: str
+    of: str
+
+
+class ShownPaper(TypedDict):
+    """A page. ``fixed`` is what lies fast on it, ``movable`` what can be moved by hand."""
+
+    subject: str
+    title: str
+    page: int
+    scale: str
+    width: float
+    height: float
+    fixed: ShownPaperInk
+    movable: list[ShownPaperInk]
+    dimensions: list[ShownPaperDimension]
+    anchors: dict[str, list[ShownPaperAnchor]]
+    faults: list[str]
