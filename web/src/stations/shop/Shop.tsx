@@ -1,17 +1,21 @@
 // Shop: what the shop floor needs. Downloads, the cut list, and the problems that go with them.
+import { SegmentedControl } from "@mantine/core";
 import { useState } from "react";
 import { ProblemList } from "../../cards/Problem";
 import { BarTable } from "../../frame/BarTable";
 import { useDesign, useShown } from "../../state/design";
+import { usePapers } from "../../state/papers";
 import { BuyTable } from "./BuyTable";
 import { CutFiles, type Kerf, Solids } from "./CutFiles";
 import { CutTable } from "./CutTable";
 import { DrillingTable } from "./DrillingTable";
+import { Papers } from "./Papers";
 
 export function Shop() {
   const shown = useShown();
   const id = useDesign((s) => s.id);
   const [kerf, setKerf] = useState<Kerf>("compensated");
+  const { open: onPaper, show } = usePapers();
   if (!shown) return null;
   const { built } = shown;
   const base = `/api/designs/${id}/files`;
@@ -24,8 +28,29 @@ export function Shop() {
         <div>Cut files and the cut list show here as soon as there are parts.</div>
       </div>
     );
+  const kind = (
+    <SegmentedControl
+      value={onPaper ? "papers" : "lists"}
+      onChange={(v) => show(v === "papers")}
+      aria-label="What Shop shows"
+      data={[
+        { value: "lists", label: "Files and lists" },
+        { value: "papers", label: "Papers" },
+      ]}
+    />
+  );
+  if (onPaper)
+    return (
+      <div className="paperroom">
+        <div className="row">{kind}</div>
+        <Papers base={base} />
+      </div>
+    );
   return (
     <div className="scroll">
+      <div className="row" style={{ marginBottom: 10 }}>
+        {kind}
+      </div>
       {open.length > 0 && (
         <div className="paper">
           <h3 className="error">Before you cut</h3>

@@ -1,0 +1,231 @@
+// What is done with papers: turned, set, dimensioned, written on, taken.
+import { Button, Checkbox, Menu, Popover, Select, TextInput } from "@mantine/core";
+import { IconChevronLeft, IconChevronRight, IconDownload, IconRulerMeasure, IconTextPlus } from "@tabler/icons-react";
+import { useEffect, useState } from "react";
+import type { PaperOut, PaperSetOut } from "../../api/types";
+import { RecordForm } from "../../cards/RecordForm";
+import { useDesign, useShown } from "../../state/design";
+import { useForms } from "../../state/forms";
+import { operate } from "../../state/operations";
+import { useAllPapers, usePapers } from "../../state/papers";
+
+const DATUMS = ["low left", "low right", "high left", "high right"];
+
+type Props = { set: PaperSetOut; pages: PaperOut[]; base: string; onFault: (fault: string) => void };
+
+export function PaperBar({ set, pages, base, onFault }: Props) {
+  const { subject, page, turnTo, tool, take } = usePapers();
+  const at = set.sheets.findIndex((s) => s.id === subject);
+  const drawn = pages.length > 0 && Object.keys(pages[page]?.anchors ?? {}).length > 0;
+
+  function turn(by: number) {
+    if (pages[page + by]) return turnTo(subject, page + by);
+    const next = set.sheets[at + by];
+    if (next) turnTo(next.id);
+  }
+
+  return (
+    <div className="row paperbar">
+      <Button aria-label="The sheet before" disabled={at <= 0 && page === 0} onClick={() => turn(-1)} px={6}>
+        <IconChevronLeft size={16} />
+      </Button>
+      <Select
+        aria-label="Sheet"
+        searchable
+        value={subject}
+        w={230}
+        allowDeselect={false}
+        data={set.sheets.map((s, n) => ({ value: s.id, label: `${n + 1}  ${s.title}${s.out ? " (left out)" : ""}` }))}
+        onChange={(v) => v && turnTo(v)}
+      />
+      <Button
+        aria-label="The next sheet"
+        disabled={at >= set.sheets.length - 1 && page >= pages.length - 1}
+        onClick={() => turn(1)}
+        px={6}
+      >
+        <IconChevronRight size={16} />
+      </Button>
+      <span className="soft" style={{ whiteSpace: "nowrap" }}>
+        {pages.length > 1 ? `page ${page + 1} of ${pages.length}` : ""}
+      </span>
+      <span className="grow" />
+      <Button
+        variant={tool === "dimension" ? "filled" : "default"}
+        disabled={!drawn}
+        leftSection={<IconRulerMeasure size={15} />}
+        onClick={() => take(tool === "dimension" ? "" : "dimension")}
+      >
+        Dimension
+      </Button>
+      <Button
+        variant={tool === "note" ? "filled" : "default"}
+        disabled={!pages.length}
+        leftSection={<IconTextPlus size={15} />}
+        onClick={() => take(tool === "note" ? "" : "note")}
+      >
+        Note
+      </Button>
+      <SheetSettings subject={subject} onFault={onFault} />
+      <SetSettings />
+      <TakeSet set={set} base={base} subject={subject} />
+    </div>
+  );
+}
+
+/** How this sheet is set, where it is otherwise than the set. */
+function SheetSettings({ subject, onFault }: { subject: string; onFault: (fault: string) => void }) {
+  const { doc } = useShown()!;
+  const form = useForms().papers;
+  const own = doc.papers?.sheets?.[subject];
+  const choices = (name: string) =>
+    form?.fields.find((f) => f.name === name)?.choices.map((c) => ({ value: c.value, label: c.label })) ?? [];
+  type Field = "out" | "size" | "scale" | "called" | "hidden" | "places" | "datum" | "bare";
+  const say = async (field: Field, value: string | boolean | null) =>
+    onFault(await operate({ operation: "say_sheet", subject, field, value }));
+  return (
+    <Popover position="bottom-end" width={300} shadow="md" withinPortal>
+      <Popover.Target>
+        <Button>This sheet…</Button>
+      </Popover.Target>
+      <Popover.Dropdown>
+        <div className="stack" style={{ display: "grid", gap: 8 }}>
+          <Committed label="Title" value={own?.called ?? ""} placeholder="its own" onSave={(v) => say("called", v)} />
+          <Committed label="Scale" value={own?.scale ?? ""} placeholder="what fits, or 1 : 5" onSave={(v) => say("scale", v)} />
+          <Select
+            label="Paper"
+            clearable
+            placeholder="as the set"
+            value={own?.size ?? null}
+            data={choices("size")}
+            onChange={(v) => void say("size", v)}
+            comboboxProps={{ withinPortal: false }}
+          />
+          <Select
+            label="Places of holes"
+            clearable
+            placeholder="as the set"
+            value={own?.places ?? null}
+            data={choices("places")}
+            onChange={(v) => void say("places", v)}
+            comboboxProps={{ withinPortal: false }}
+          />
+          <Select
+            label="Measured from"
+            allowDeselect={false}
+            value={own?.datum ?? "low left"}
+            data={DATUMS.map((d) => ({ value: d, label: d.replace("low", "lower").replace("high", "upper") }))}
+            onChange={(v) => void say("datum", v)}
+            comboboxProps={{ withinPortal: false }}
+          />
+          <Checkbox
+            label="Hidden edges"
+            checked={own?.hidden ?? doc.papers?.hidden ?? true}
+            onChange={(e) => void say("hidden", e.currentTarget.checked)}
+          />
+          <Checkbox
+            label="Only dimensions that are put in by hand"
+            checked={own?.bare ?? false}
+            onChange={(e) => void say("bare", e.currentTarget.checked)}
+          />
+          <Checkbox
+            label="Leave this sheet out"
+            checked={own?.out ?? false}
+            onChange={(e) => void say("out", e.currentTarget.checked)}
+          />
+          <Button disabled={!own} onClick={async () => onFault(await operate({ operation: "clear_sheet", subject }))}>
+            Everything as by itself
+          </Button>
+        </div>
+      </Popover.Dropdown>
+    </Popover>
+  );
+}
+
+/** A text that is kept on leaving or Enter. */
+export function Committed({
+  label,
+  value,
+  placeholder,
+  maxLength = 80,
+  onSave,
+}: {
+  label: string;
+  value: string;
+  placeholder?: string;
+  maxLength?: number;
+  onSave: (text: string) => unknown;
+}) {
+  const [text, setText] = useState(value);
+  useEffect(() => setText(value), [value]);
+  const save = () => text !== value && onSave(text);
+  return (
+    <TextInput
+      label={label}
+      value={text}
+      placeholder={placeholder}
+      maxLength={maxLength}
+      onChange={(e) => setText(e.currentTarget.value)}
+      onBlur={save}
+      onKeyDown={(e) => {
+        if (e.key === "Enter") save();
+        if (e.key === "Escape") setText(value);
+        e.stopPropagation();
+      }}
+    />
+  );
+}
+
+/** How the whole set is set out. */
+function SetSettings() {
+  const { doc } = useShown()!;
+  const form = useForms().papers;
+  if (!form) return null;
+  return (
+    <Popover position="bottom-end" width={340} shadow="md" withinPortal>
+      <Popover.Target>
+        <Button>The set…</Button>
+      </Popover.Target>
+      <Popover.Dropdown style={{ maxHeight: 560, overflow: "auto" }}>
+        <RecordForm form={form} path={["papers"]} record={{ ...doc.papers }} title="Papers" />
+      </Popover.Dropdown>
+    </Popover>
+  );
+}
+
+/** The set as files; its sheets are drawn first, with a word on how far it is. */
+function TakeSet({ set, base, subject }: { set: PaperSetOut; base: string; subject: string }) {
+  const id = useDesign((s) => s.id);
+  const all = useAllPapers(set.sheets.filter((s) => !s.out).map((s) => s.id));
+  const take = async (to: string) => {
+    if (await all.run()) window.location.assign(`${base}/papers?to=${to}`);
+  };
+  return (
+    <>
+      {all.faults.length > 0 && (
+        <span className="error" role="alert">
+          {all.faults[0]}
+        </span>
+      )}
+      <Menu position="bottom-end" withinPortal>
+        <Menu.Target>
+          <Button variant="filled" leftSection={<IconDownload size={15} />} disabled={!id || all.running}>
+            {all.running ? `Drawing ${all.done} of ${set.sheets.length}` : "Take them"}
+          </Button>
+        </Menu.Target>
+        <Menu.Dropdown>
+          <Menu.Label>All sheets</Menu.Label>
+          <Menu.Item onClick={() => void take("pdf")}>One PDF, true to scale</Menu.Item>
+          <Menu.Item onClick={() => void take("dxf")}>DXF, a file a page</Menu.Item>
+          <Menu.Item onClick={() => void take("svg")}>SVG, a file a page</Menu.Item>
+          <Menu.Label>This sheet</Menu.Label>
+          {(["pdf", "dxf", "svg"] as const).map((to) => (
+            <Menu.Item key={to} component="a" href={`${base}/papers?to=${to}&sheet=${encodeURIComponent(subject)}`}>
+              {to.toUpperCase()}
+            </Menu.Item>
+          ))}
+        </Menu.Dropdown>
+      </Menu>
+    </>
+  );
+}
