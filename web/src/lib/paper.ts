@@ -27,11 +27,12 @@ export function selectedBy(of: string): Selection {
   }
 }
 
-/** Whether ink is of what is lit: the keys of lit parts, or the selection itself. */
+/** Whether ink is of what is lit: of a lit part where it was selected as such, else of the very thing that is selected. */
 export function isLit(of: string, lit: readonly string[], selection: Selection): boolean {
   if (!of) return false;
   const own = selectedBy(of);
-  if (own?.kind === "part") return lit.includes(own.key);
+  if (own?.kind === "part")
+    return lit.includes(own.key) && !["feature", "flange", "bore", "joint"].includes(selection?.kind ?? "");
   if (!own || !selection || own.kind !== selection.kind) return false;
   if ("part" in own && "part" in selection) return own.part === selection.part && own.key === selection.key;
   return "key" in own && "key" in selection && own.key === selection.key;

@@ -1,7 +1,15 @@
 // What is done with papers: turned, set, dimensioned, written on, taken.
 import { Button, Checkbox, Menu, Popover, Select, TextInput } from "@mantine/core";
-import { IconChevronLeft, IconChevronRight, IconDownload, IconRulerMeasure, IconTextPlus } from "@tabler/icons-react";
-import { useEffect, useState } from "react";
+import {
+  IconChevronLeft,
+  IconChevronRight,
+  IconDownload,
+  IconRulerMeasure,
+  IconTextPlus,
+  IconZoomIn,
+  IconZoomOut,
+} from "@tabler/icons-react";
+import { type ReactNode, useEffect, useState } from "react";
 import type { PaperOut, PaperSetOut } from "../../api/types";
 import { RecordForm } from "../../cards/RecordForm";
 import { useDesign, useShown } from "../../state/design";
@@ -11,9 +19,19 @@ import { useAllPapers, usePapers } from "../../state/papers";
 
 const DATUMS = ["low left", "low right", "high left", "high right"];
 
-type Props = { set: PaperSetOut; pages: PaperOut[]; base: string; onFault: (fault: string) => void };
+type Props = {
+  /** what Shop shows, to change it */
+  kind: ReactNode;
+  set: PaperSetOut;
+  pages: PaperOut[];
+  base: string;
+  zoom: number;
+  zooms: number;
+  onZoom: (zoom: number) => void;
+  onFault: (fault: string) => void;
+};
 
-export function PaperBar({ set, pages, base, onFault }: Props) {
+export function PaperBar({ kind, set, pages, base, zoom, zooms, onZoom, onFault }: Props) {
   const { subject, page, turnTo, tool, take } = usePapers();
   const at = set.sheets.findIndex((s) => s.id === subject);
   const drawn = pages.length > 0 && Object.keys(pages[page]?.anchors ?? {}).length > 0;
@@ -26,6 +44,7 @@ export function PaperBar({ set, pages, base, onFault }: Props) {
 
   return (
     <div className="row paperbar">
+      {kind}
       <Button aria-label="The sheet before" disabled={at <= 0 && page === 0} onClick={() => turn(-1)} px={6}>
         <IconChevronLeft size={16} />
       </Button>
@@ -33,7 +52,7 @@ export function PaperBar({ set, pages, base, onFault }: Props) {
         aria-label="Sheet"
         searchable
         value={subject}
-        w={230}
+        className="papername"
         allowDeselect={false}
         data={set.sheets.map((s, n) => ({ value: s.id, label: `${n + 1}  ${s.title}${s.out ? " (left out)" : ""}` }))}
         onChange={(v) => v && turnTo(v)}
@@ -49,22 +68,31 @@ export function PaperBar({ set, pages, base, onFault }: Props) {
       <span className="soft" style={{ whiteSpace: "nowrap" }}>
         {pages.length > 1 ? `page ${page + 1} of ${pages.length}` : ""}
       </span>
-      <span className="grow" />
+      <Button aria-label="Smaller" px={6} disabled={zoom === 0} onClick={() => onZoom(zoom - 1)}>
+        <IconZoomOut size={15} />
+      </Button>
+      <Button aria-label="Larger" px={6} disabled={zoom === zooms - 1} onClick={() => onZoom(zoom + 1)}>
+        <IconZoomIn size={15} />
+      </Button>
       <Button
         variant={tool === "dimension" ? "filled" : "default"}
         disabled={!drawn}
-        leftSection={<IconRulerMeasure size={15} />}
+        aria-label="Dimension"
+        title="Put a dimension in"
+        px={8}
         onClick={() => take(tool === "dimension" ? "" : "dimension")}
       >
-        Dimension
+        <IconRulerMeasure size={16} />
       </Button>
       <Button
         variant={tool === "note" ? "filled" : "default"}
         disabled={!pages.length}
-        leftSection={<IconTextPlus size={15} />}
+        aria-label="Note"
+        title="Write a note"
+        px={8}
         onClick={() => take(tool === "note" ? "" : "note")}
       >
-        Note
+        <IconTextPlus size={16} />
       </Button>
       <SheetSettings subject={subject} onFault={onFault} />
       <SetSettings />
@@ -86,7 +114,7 @@ function SheetSettings({ subject, onFault }: { subject: string; onFault: (fault:
   return (
     <Popover position="bottom-end" width={300} shadow="md" withinPortal>
       <Popover.Target>
-        <Button>This sheet…</Button>
+        <Button px={10}>Sheet…</Button>
       </Popover.Target>
       <Popover.Dropdown>
         <div className="stack" style={{ display: "grid", gap: 8 }}>
@@ -184,7 +212,7 @@ function SetSettings() {
   return (
     <Popover position="bottom-end" width={340} shadow="md" withinPortal>
       <Popover.Target>
-        <Button>The set…</Button>
+        <Button px={10}>Set…</Button>
       </Popover.Target>
       <Popover.Dropdown style={{ maxHeight: 560, overflow: "auto" }}>
         <RecordForm form={form} path={["papers"]} record={{ ...doc.papers }} title="Papers" />
@@ -209,8 +237,8 @@ function TakeSet({ set, base, subject }: { set: PaperSetOut; base: string; subje
       )}
       <Menu position="bottom-end" withinPortal>
         <Menu.Target>
-          <Button variant="filled" leftSection={<IconDownload size={15} />} disabled={!id || all.running}>
-            {all.running ? `Drawing ${all.done} of ${set.sheets.length}` : "Take them"}
+          <Button variant="filled" px={10} leftSection={<IconDownload size={15} />} disabled={!id || all.running}>
+            {all.running ? `Drawing ${all.done} of ${set.sheets.length}` : "Take"}
           </Button>
         </Menu.Target>
         <Menu.Dropdown>

@@ -1,7 +1,5 @@
 // Papers: the design's drawings, turned like pages; what is changed on one stays with the design.
-import { Button } from "@mantine/core";
-import { IconZoomIn, IconZoomOut } from "@tabler/icons-react";
-import { useEffect, useState } from "react";
+import { type ReactNode, useEffect, useState } from "react";
 import { operate } from "../../state/operations";
 import { usePaper, usePaperSet, usePapers } from "../../state/papers";
 import { ChosenOnPaper } from "./ChosenOnPaper";
@@ -12,7 +10,7 @@ const ZOOMS = [1, 1.5, 2, 3, 4];
 /** How far an arrow key moves what is chosen, mm. */
 const STEP = 1;
 
-export function Papers({ base }: { base: string }) {
+export function Papers({ base, kind }: { base: string; kind: ReactNode }) {
   const { set, fault: none } = usePaperSet();
   const { subject, page, turnTo } = usePapers();
   const { pages, busy, fault } = usePaper(set?.sheets.some((s) => s.id === subject) ? subject : "");
@@ -66,8 +64,17 @@ export function Papers({ base }: { base: string }) {
       </div>
     );
   return (
-    <div className="papers">
-      <PaperBar set={set} pages={pages} base={base} onFault={setSaid} />
+    <div className="papers" aria-busy={busy}>
+      <PaperBar
+        kind={kind}
+        set={set}
+        pages={pages}
+        base={base}
+        zoom={zoom}
+        zooms={ZOOMS.length}
+        onZoom={setZoom}
+        onFault={setSaid}
+      />
       {said && (
         <div className="problem" role="alert">
           {said}
@@ -87,15 +94,6 @@ export function Papers({ base }: { base: string }) {
         )}
         {paper && <PaperSheet paper={paper} pens={set.pens} zoom={ZOOMS[zoom]} onFault={setSaid} />}
         {!paper && !fault && <div className="empty">Drawing it…</div>}
-      </div>
-      <div className="row paperzoom">
-        {busy && paper && <span className="soft">drawing…</span>}
-        <Button aria-label="Smaller" px={6} disabled={zoom === 0} onClick={() => setZoom(zoom - 1)}>
-          <IconZoomOut size={15} />
-        </Button>
-        <Button aria-label="Larger" px={6} disabled={zoom === ZOOMS.length - 1} onClick={() => setZoom(zoom + 1)}>
-          <IconZoomIn size={15} />
-        </Button>
       </div>
     </div>
   );

@@ -42,8 +42,7 @@ export function Shop() {
   if (onPaper)
     return (
       <div className="paperroom">
-        <div className="row">{kind}</div>
-        <Papers base={base} />
+        <Papers base={base} kind={kind} />
       </div>
     );
   return (
