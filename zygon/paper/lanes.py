@@ -152,7 +152,7 @@ class Lanes:
     def _coordinates(self, wanted: list[Station]) -> list[Dimension]:
         """Running dimensions from one origin: a figure at each extension line, moved apart where places lie close together."""
         lane, height = self._side - FIRST, self.style.height
-        labels = spread([self._at(s.spot)[0] for s in wanted], [self.style.step] * len(wanted))
+        labels = spread([self._at(s.spot)[0] for s in wanted], [self.style.step] * len(wanted), low=self.box[self._k] - self.style.step / 2)
         found = []
         for s, label in zip(wanted, labels, strict=True):
             at, start = self._at(s.spot)
@@ -194,7 +194,7 @@ class Lanes:
         middles = [(p[0] + q[0]) / 2 for p, q in zip(ends, ends[1:], strict=False)]
         ranked = sorted(range(len(order)), key=lambda n: middles[n])
         sizes = [width_of(texts[n], self.style.height) + 2.0 for n in ranked]
-        labels = dict(zip(ranked, spread([middles[n] for n in ranked], sizes), strict=True))
+        labels = dict(zip(ranked, spread([middles[n] for n in ranked], sizes, low=self.box[self._k] - 1.0), strict=True))
         for n, s in enumerate(order):
             p, q = ends[n], ends[n + 1]
             ink = self._line(p[0], q[0], lane, texts[n], s.spot.of, labels[n])

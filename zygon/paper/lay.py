@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from zygon.paper.added import added_to, shifted
 from zygon.paper.balloons import balloon_room, rings_about
-from zygon.paper.callouts import callouts_of, over_height, over_width, words_beside, words_over
+from zygon.paper.callouts import Row, callouts_of, over_height, over_width, words_beside, words_over
 from zygon.paper.ink import Anchor, Box, Dimension, Ink, Point, Words, scaled
 from zygon.paper.lanes import Lanes, lane_deep, stations
 from zygon.paper.letters import width_of
@@ -55,7 +55,8 @@ def margins_of(view: View, style: Style, scale: float) -> Margins:
         around = balloon_room(view, style, scale)
         left, right, high, low = (max(m, around) for m in (left, right, high, low))
     # a column of words that is higher than its view stands out above and below it; so do labels along a lane
-    spill = (sum(len(lines) * style.height * 1.6 + style.height for _, lines in beside) - height) / 2 + 2
+    high += _label_up(view, style, scale, beside)
+    spill = _column_over(beside, style, height) + 2
     if spill > 2:
         low, high = max(low, spill), max(high, spill)
     if style.places == "coordinates":
@@ -76,6 +77,17 @@ def margins_of(view: View, style: Style, scale: float) -> Margins:
     return Margins(left, max(right, label - width), low, high)
 
 
+def _column_over(beside: Sequence[Row], style: Style, height: float) -> float:
+    """How far the column of words beside a view stands out over its height, above and below, mm."""
+    return max(0.0, (sum(len(lines) * style.height * 1.6 + style.height for _, lines in beside) - height) / 2)
+
+
+def _label_up(view: View, style: Style, scale: float, beside: Sequence[Row]) -> float:
+    """How much higher the label stands where it reaches over the column of words."""
+    reaches = width_of(view.label, style.height) > view.size[0] * scale + OUT - 2.0
+    return _column_over(beside, style, view.size[1] * scale) if view.label and beside and reaches else 0.0
+
+
 def lay(view: View, style: Style, scale: float, corner: Point) -> Laid:
     """The view with the lower left corner of its box at ``corner`` on the paper."""
     x0, y0 = view.bounds[:2]
@@ -88,7 +100,8 @@ def lay(view: View, style: Style, scale: float, corner: Point) -> Laid:
     box: Box = (corner[0], corner[1], corner[0] + width, corner[1] + height)
     beside, over = callouts_of(view, style, scale)
     if view.label:
-        ink.append(Words(view.label, (corner[0], box[3] + over_height(over, style) + LABEL - 1.0), style.height))
+        up = over_height(over, style) + _label_up(view, style, scale, beside) + LABEL - 1.0
+        ink.append(Words(view.label, (corner[0], box[3] + up), style.height))
     dimensions: list[Dimension] = []
     for way in WAYS:
         lanes = Lanes(view, style, scale, to, box, way)

@@ -411,8 +411,8 @@ def _bends(flat: Flat, found: _Gathered, numbers: Sequence[int]) -> None:
         n = numbers[i] if numbers else i + 1
         places = tuple((p[0] + (q[0] - p[0]) * s, p[1] + (q[1] - p[1]) * s) for s in ALONG_BEND)
         beside = f"{'▲' if b.angle > 0 else '▼'} {degrees(abs(b.angle))}"
-        found.rings.append(Ring(f"bend/{b.owner}", str(n), places, b.owner, lead=False, beside=beside))
+        found.rings.append(Ring(f"bend/{b.owner}/{b.key}", str(n), places, b.owner, lead=False, beside=beside))
         for k, along in ((0, "x"), (1, "y")):
             if abs(p[k] - q[k]) < SEEN:
                 start = min(p, q, key=lambda r: r[1 - k])
-                found.line(f"{b.owner}/line", start, along, f"bend line {n}", b.owner)  # type: ignore[arg-type]
+                found.line(f"{b.owner}/{b.key}/line", start, along, f"bend line {n}", b.owner)  # type: ignore[arg-type]

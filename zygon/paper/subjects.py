@@ -23,6 +23,10 @@ LISTED = {
 }
 
 
+#: What is not cut here, but made by somebody from its drawing.
+DRAWN = ("turned", "printed")
+
+
 @dataclass(frozen=True)
 class Subject:
     """``id`` is how a sheet is called in the records; ``key`` the instance that it is of, ``row`` its row of the cut list."""
@@ -44,7 +48,7 @@ def subjects(built: Built, nests: Sequence[StockNest] = (), *, out: bool = False
     found = [Subject("whole", "whole", document.name)]
     for row in cut_list(built):
         part = built.made.get(row.key)
-        if part is None or part.body.empty or not part.record.cut_here:
+        if part is None or part.body.empty or not (part.record.cut_here or part.record.made in DRAWN):
             continue
         title = row.part.replace("_", " ")
         found.append(Subject(_keyed("part", built, row), "part", title, row.key, row))
