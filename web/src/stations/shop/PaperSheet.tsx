@@ -1,5 +1,5 @@
 // A page as it is on paper: its lines light what they are of, its dimensions and balloons are dragged, places take new dimensions.
-import { memo, type PointerEvent, useMemo, useRef, useState } from "react";
+import { memo, type PointerEvent, useEffect, useMemo, useRef, useState } from "react";
 import type { PaperDimensionOut, PaperInkOut, PaperOut, PaperPenOut } from "../../api/types";
 import { isLit, nearest, selectedBy, standsOff, wayBetween } from "../../lib/paper";
 import { useShown } from "../../state/design";
@@ -9,13 +9,17 @@ import { lightOf } from "../../state/shape";
 import { useView } from "../../state/view";
 
 type Props = { paper: PaperOut; pens: PaperPenOut[]; zoom: number; onFault: (fault: string) => void };
-type Drag = { name: string; x: number; y: number; dx: number; dy: number };
+/** `live` while it is in the hand; let go it stays where it is until the paper comes anew. */
+type Drag = { name: string; x: number; y: number; dx: number; dy: number; live: boolean };
 
 export function PaperSheet({ paper, pens, zoom, onFault }: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const { chosen, choose, tool, first, begin } = usePapers();
   const [drag, setDrag] = useState<Drag | null>(null);
   const [at, setAt] = useState<{ x: number; y: number } | null>(null);
+  // what was let go stands in its new place now
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the paper is what it waits for
+  useEffect(() => setDrag(null), [paper]);
   const pen = useMemo(() => Object.fromEntries(pens.map((p) => [p.name, p])), [pens]);
 
   function place(e: PointerEvent): { x: number; y: number } {
@@ -64,11 +68,13 @@ export function PaperSheet({ paper, pens, zoom, onFault }: Props) {
   if (tool !== "dimension" || !first) second.current = null;
 
   async function drop() {
-    if (!drag) return;
+    if (!drag?.live) return;
     const { name, dx, dy } = drag;
-    setDrag(null);
-    if (Math.hypot(dx, dy) < 0.4) return;
-    onFault(await operate({ operation: "move_on_paper", subject: paper.subject, name, x: dx, y: -dy }));
+    if (Math.hypot(dx, dy) < 0.4) return setDrag(null);
+    setDrag({ ...drag, live: false });
+    const fault = await operate({ operation: "move_on_paper", subject: paper.subject, name, x: dx, y: -dy });
+    if (fault) setDrag(null);
+    onFault(fault);
   }
 
   const grip = (name: string, of: string) => ({
@@ -79,7 +85,7 @@ export function PaperSheet({ paper, pens, zoom, onFault }: Props) {
       choose(name);
       const selection = selectedBy(of);
       if (selection) useView.getState().select(selection);
-      setDrag({ name, ...place(e), dx: 0, dy: 0 });
+      setDrag({ name, ...place(e), dx: 0, dy: 0, live: true });
     },
   });
 
@@ -93,7 +99,7 @@ export function PaperSheet({ paper, pens, zoom, onFault }: Props) {
       style={{ width: `${100 * zoom}%`, cursor: tool ? "crosshair" : undefined }}
       viewBox={`0 0 ${paper.width} ${paper.height}`}
       onPointerMove={(e) => {
-        if (drag) {
+        if (drag?.live) {
           const now = place(e);
           setDrag({ ...drag, dx: now.x - drag.x, dy: now.y - drag.y });
         } else if (tool) setAt(place(e));
