@@ -18,7 +18,7 @@ def add_papers(commands: Any) -> None:
     add.add_argument("design", type=Path)
     add.add_argument("--out", type=Path, required=True, help="folder")
     add.add_argument("--size", choices=tuple(FORMAT_WORDS), help="paper, where the design says otherwise")
-    add.add_argument("--to", choices=("pdf", "dxf", "svg"), default="pdf")
+    add.add_argument("--to", choices=("pdf", "dxf", "svg", "png"), default="pdf")
     add.add_argument("--sheet", default="", help="one sheet by its subject, such as whole or part:front")
     add.add_argument("--json", action="store_true")
     add.set_defaults(run=_papers)

@@ -97,7 +97,11 @@ def test_from_the_brood_box_to_a_checked_set_of_papers(page, box):
     expect(held(page, f"front/x/{HOLD}/1/centre")).to_have_count(0)
     expect(page.get_by_text("1 dimension is left out.")).to_be_visible()
 
-    # a size changes: the figures follow, the balloon is still where it was put
+    _changed_and_taken(page, box, name)
+
+
+def _changed_and_taken(page, box, name):
+    """A size changes: the figures follow, the balloon is still where it was put; and the set leaves."""
     page.keyboard.press("Escape")
     page.keyboard.press("1")
     width = page.get_by_role("textbox", name="width", exact=True)

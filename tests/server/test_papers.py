@@ -56,7 +56,9 @@ def test_only_what_shows_a_changed_part_is_looked_at_again(api, design, looked):
     assert looked == [4]  # boards that are cut straight through are drawn from their flats
     api.get(f"/designs/{design.pk}/papers/whole")
     assert looked == [4]
-    status, _ = api.post(f"/designs/{design.pk}/operations", {"operation": "say_sheet", "subject": "whole", "field": "called", "value": "Box"})
+    status, _ = api.post(
+        f"/designs/{design.pk}/operations", {"operation": "say_sheet", "subject": "whole", "field": "called", "value": "Box"}
+    )
     assert status == 200
     api.edit(design, 1, {"op": "replace", "path": "/papers/revision", "value": "B"})
     api.get(f"/designs/{design.pk}/papers/whole")
@@ -70,7 +72,7 @@ def test_what_is_said_of_a_sheet_is_an_edit_that_is_undone(api, design):
     body = {"operation": "move_on_paper", "subject": "whole", "name": "corner/balloon/front", "x": 5, "y": -3}
     status, worked = api.post(f"/designs/{design.pk}/operations", body)
     assert status == 200 and worked["label"] == "Sheet whole: a balloon moved"
-    status, changed = api.edit(design, 1, *worked["patch"], label=worked["label"])
+    status, _ = api.edit(design, 1, *worked["patch"], label=worked["label"])
     assert status == 200
     status, found = api.get(f"/designs/{design.pk}")
     assert found["document"]["papers"]["sheets"]["whole"]["moved"] == {"corner/balloon/front": {"x": 5.0, "y": -3.0}}

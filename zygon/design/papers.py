@@ -1,7 +1,7 @@
 """Records of papers: how the design's sheets are set out, and what a maker changed on one. Sheets follow from the design; only what is otherwise is kept.
 
 A sheet is called by its subject: ``whole``, ``part:KEY`` (the instance that stands for its like), ``flat:KEY``, ``list:NAME``, ``sheet:STOCK:N``,
-``template:KEY:END``. What stands on it is called by names made of what it is bound to, never by where it lies.
+``template:KEY:END`` (a, b, whole). What stands on it is called by names made of what it is bound to, never by where it lies.
 """
 
 from __future__ import annotations

@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import json
 import zipfile
+from collections.abc import Mapping
 from dataclasses import replace
 from typing import Literal
 
@@ -176,10 +177,15 @@ def problems_text(problems: list[Problem]) -> str:
 
 
 def bundle(
-    built: Built, problems: list[Problem], nests: list[StockNest], mode: KerfMode, drawings: tuple[Drawing, ...] = ("dxf", "svg")
+    built: Built,
+    problems: list[Problem],
+    nests: list[StockNest],
+    mode: KerfMode,
+    drawings: tuple[Drawing, ...] = ("dxf", "svg"),
+    more: Mapping[str, bytes] | None = None,
 ) -> bytes:
-    """One ZIP: parts and sheets as drawings, cut list, problems, and the design itself. The same input gives the same names."""
-    files: dict[str, str] = {}
+    """One ZIP: parts and sheets as drawings, cut list, problems, the design itself, and what ``more`` there is by name. The same input gives the same names."""
+    files: dict[str, str | bytes] = {**(more or {})}
     for to in drawings:
         files |= {f"parts-{to}/{n}": t for n, t in part_files(built, to, mode).items()}
         files |= {f"templates-{to}/{n}": t for n, t in template_files(built, to).items()}

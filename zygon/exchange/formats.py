@@ -42,6 +42,7 @@ FORMATS: dict[str, Format] = {
         Format("3mf", "model/3mf", "solid", exact=False),
         Format("glb", "model/gltf-binary", "solid", exact=False),
         Format("pdf", "application/pdf", "papers"),
+        Format("png", "image/png", "papers", exact=False),
         Format("zip", "application/zip", "everything"),
         Format("json", "application/json", "design"),
     )

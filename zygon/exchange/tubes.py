@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
@@ -13,6 +14,7 @@ from zygon.exchange.figures import Figures, plain
 from zygon.exchange.named import ExportError, safe
 from zygon.exchange.svg import write_svg
 from zygon.exchange.table import csv_text
+from zygon.geometry.contour import Contour
 from zygon.making.connector.body import ConnectorBody
 from zygon.making.flats.distinct import distinct
 from zygon.making.result.built import Built, MadePart
@@ -33,6 +35,7 @@ __all__ = [
     "over_bend",
     "template_file",
     "template_files",
+    "template_of",
     "turn_between",
     "write_bender_table",
     "write_saw_list",
@@ -254,8 +257,17 @@ def needs_template(part: MadePart) -> list[What]:
     return [*ends, "whole"] if flat and (part.body.holes or part.body.marks) else ends
 
 
-def template_file(built: Built, part: MadePart, what: What, to: Drawing) -> tuple[str, str]:
-    """File name and contents of a template at 1 : 1: to be wrapped round an end, or the whole member laid flat."""
+@dataclass(frozen=True)
+class Template:
+    """Lines at 1 : 1 as (operation, contour), what is said of them, and what the template's file is called."""
+
+    drawn: tuple[tuple[str, Contour], ...]
+    notes: tuple[str, ...]
+    name: str
+
+
+def template_of(built: Built, part: MadePart, what: What) -> Template:
+    """A template at 1 : 1: to be wrapped round an end, or the whole member laid flat. Raises ExportError where a part has none."""
     document, body = built.document, part.body
     if isinstance(body, BentBody) and what != "whole":
         body = body.runs[0 if what == "a" else -1]
@@ -267,12 +279,12 @@ def template_file(built: Built, part: MadePart, what: What, to: Drawing) -> tupl
     title = f"{document.name} / {part.path} / {stock.name}"
     if what == "whole":
         outline, holes, marks = developed(body)
-        drawn = [*(("mark", m) for m in marks), *(("inside", h) for h in holes), ("outside", outline)]
+        drawn = (*(("mark", m) for m in marks), *(("inside", h) for h in holes), ("outside", outline))
         notes = [title, "laid flat, 1 : 1, seen from outside", "left and right edge: 0 degrees; lower edge: end A"]
         name = "laid-flat"
     else:
         made = end_template(body, what)
-        drawn = [*(("mark", m) for m in made.marks), ("outside", made.outline)]
+        drawn = (*(("mark", m) for m in made.marks), ("outside", made.outline))
         far = format_length(round(made.from_long, 3), document.display)
         notes = [
             title,
@@ -282,8 +294,15 @@ def template_file(built: Built, part: MadePart, what: What, to: Drawing) -> tupl
             f"lower edge: {far} from the long point",
         ]
         name = f"end-{what}"
+    return Template(drawn, tuple(notes), name)
+
+
+def template_file(built: Built, part: MadePart, what: What, to: Drawing) -> tuple[str, str]:
+    """File name and contents of a template."""
+    made = template_of(built, part, what)
+    drawn, notes = list(made.drawn), list(made.notes)
     text = write_dxf(drawn, Layers(), notes) if to == "dxf" else write_svg(drawn, Layers(), notes)
-    return f"{safe(document.name)}_{safe(part.path)}_{name}.{to}", text
+    return f"{safe(built.document.name)}_{safe(part.path)}_{made.name}.{to}", text
 
 
 def template_files(built: Built, to: Drawing) -> dict[str, str]:

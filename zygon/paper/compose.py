@@ -7,6 +7,7 @@ import io
 import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
+from typing import cast
 
 from zygon.brake.bend_plan import numbers_of, plan_of
 from zygon.design.document import Document
@@ -16,7 +17,7 @@ from zygon.exchange.bends import tool_word
 from zygon.exchange.cutlist import CutRow, cut_list
 from zygon.exchange.figures import plain
 from zygon.exchange.formats import LISTS
-from zygon.exchange.tubes import cut_words, drilled_words
+from zygon.exchange.tubes import What, cut_words, drilled_words, template_of
 from zygon.making.metal.bend_table import bend_rows
 from zygon.making.result.built import Built, FlatPart, MadePart
 from zygon.making.tube.bent import BentBody
@@ -24,21 +25,25 @@ from zygon.making.tube.body import MemberBody
 from zygon.making.turned.body import TurnedBody
 from zygon.nest.design import StockNest
 from zygon.owner import part_id
-from zygon.paper.block import BlockData
+from zygon.paper.block import BlockData, block_height
 from zygon.paper.figures import PaperFigures, degrees
+from zygon.paper.formats import BLOCK, area_of, frame_ink, size_of
 from zygon.paper.hidden import Asked, Seen
-from zygon.paper.ink import Paper
+from zygon.paper.ink import Paper, Words
+from zygon.paper.letters import wrapped
 from zygon.paper.looks import LookName
 from zygon.paper.nested import nested_view
 from zygon.paper.of_flat import flat_view, lying_up
 from zygon.paper.of_folded import legs_on
 from zygon.paper.of_member import member_places
 from zygon.paper.of_turned import turned_words_on
-from zygon.paper.sheet import Plan, set_out
+from zygon.paper.pens import Pen
+from zygon.paper.sheet import Plan, set_out, with_blocks
 from zygon.paper.solid_views import alone, box_view, everything, middle_of_longest, part_spots
 from zygon.paper.style import Style
 from zygon.paper.subjects import Subject, said_of, subjects
 from zygon.paper.table import Column, Table
+from zygon.paper.template import tiled
 from zygon.paper.view import Ring, View
 from zygon.stock.kinds import is_sheet
 
@@ -68,10 +73,9 @@ def asked_for(built: Built, subject: Subject) -> dict[LookName, Asked]:
 def make(built: Built, subject: Subject, look: Callable[[Asked], Seen], sheet: str = "") -> list[Paper]:
     """The pages of a sheet; ``look`` gives what is seen, ``sheet`` is its place in the set ('3 of 12'). Raises ZygonError where a solid cannot be made."""
     seen = {name: look(asked) for name, asked in asked_for(built, subject).items()}
-    plan = _PLANS[subject.kind](built, subject, seen, sheet)
-    papers = built.document.papers
-    said = said_of(built, subject)
-    return set_out(plan, said.size or papers.size)
+    if subject.kind == "template":
+        return _template(built, subject, sheet)
+    return set_out(_PLANS[subject.kind](built, subject, seen, sheet), _size(built, subject))
 
 
 def make_all(built: Built, nests: Sequence[StockNest], look: Callable[[Asked], Seen]) -> list[Paper]:
@@ -80,14 +84,17 @@ def make_all(built: Built, nests: Sequence[StockNest], look: Callable[[Asked], S
     return [p for n, s in enumerate(found, 1) for p in make(built, s, look, f"{n} of {len(found)}")]
 
 
+def _size(built: Built, subject: Subject) -> PaperFormat:
+    return said_of(built, subject).size or built.document.papers.size
+
+
 def _hidden(built: Built, subject: Subject) -> bool:
     own = said_of(built, subject).hidden
     return built.document.papers.hidden if own is None else own
 
 
 def _style(built: Built, subject: Subject) -> Style:
-    said, papers = said_of(built, subject), built.document.papers
-    size: PaperFormat = said.size or papers.size
+    said, papers, size = said_of(built, subject), built.document.papers, _size(built, subject)
     height = 2.5 if size in ("A4", "A3", "ANSI A", "ANSI B") else 3.5
     return Style(height, said.places or papers.places, PaperFigures(built.document), said, papers)
 
@@ -292,6 +299,29 @@ def bend_table(built: Built, part: FlatPart) -> Table:
     unit = figures.unit
     heads = ["Bend", "Way", "Angle", f"Inside R, {unit}", f"Long, {unit}", f"Allowance, {unit}", f"Deduction, {unit}", "K", "Tool"]
     return table_of("bends", "Bend table", heads, rows, of)
+
+
+# --- templates at 1 : 1 -----------------------------------------------------------------------------------------------------------
+
+
+def _template(built: Built, subject: Subject, sheet: str) -> list[Paper]:
+    """The pages of a template; it is true to size on any paper, so that a scale that is said is of no account."""
+    part, style, size = built.made[subject.key], _style(built, subject), _size(built, subject)
+    made = template_of(built, part, cast(What, subject.id.rpartition(":")[2]))
+    area, of = area_of(size), part_id(part.of)
+    pens: dict[str, Pen] = {"mark": "centre", "inside": "visible", "outside": "visible"}
+    notes = [line for t in made.notes[1:] for line in wrapped(t.replace("_", " "), style.height, BLOCK - 4)]
+    found = tiled([(pens[op], c) for op, c in made.drawn], area, len(notes) * style.height * 1.6 + 2.0, style.height, of)
+    block = replace(_block(built, subject, "Template", sheet, subject.row), scale="1 : 1", size=size)
+    words = [
+        Words(t, (area[2] - BLOCK + 1.2, area[1] + block_height() + 1.6 + n * style.height * 1.6), style.height)
+        for n, t in enumerate(reversed(notes))
+    ]
+    pages = [
+        Paper(subject.id, subject.title, size_of(size), (*frame_ink(size), *words, *tile.ink), scale="1 : 1", page=n, drawing_area=area)
+        for n, tile in enumerate(found.tiles, 1)
+    ]
+    return with_blocks(pages, block, area)
 
 
 # --- lists and sheets -------------------------------------------------------------------------------------------------------------

@@ -18,7 +18,7 @@ from zygon.paper.style import Style
 from zygon.paper.table import SetTable, Table
 from zygon.paper.view import View
 
-__all__ = ["Plan", "set_out"]
+__all__ = ["Plan", "set_out", "with_blocks"]
 
 #: Between what stands on a sheet and its frame, and between views, mm.
 INSET, APART = 6.0, 6.0
@@ -162,10 +162,10 @@ def set_out(plan: Plan, size: PaperFormat) -> list[Paper]:
     for n, page in enumerate(pages, len(papers) + 1):
         own_faults = tuple(faults) if n == 1 else ()
         papers.append(Paper(plan.subject, plan.title, size_of(size), (*frame_ink(size), *page), (), {}, {}, own_faults, "", n, area))
-    return _with_blocks(papers, block, area)
+    return with_blocks(papers, block, area)
 
 
-def _with_blocks(papers: Sequence[Paper], block: BlockData, area: Box) -> list[Paper]:
+def with_blocks(papers: Sequence[Paper], block: BlockData, area: Box) -> list[Paper]:
     """The pages of one sheet with their title blocks, and what does not fit in those or stands over the frame."""
     finished = []
     for n, paper in enumerate(papers, 1):

@@ -9,6 +9,7 @@ from typing import Literal
 from zygon.design.papers import SheetSaid
 from zygon.exchange.cutlist import CutRow, cut_list
 from zygon.exchange.formats import LISTS
+from zygon.exchange.tubes import needs_template
 from zygon.making.result.built import Built, FlatPart
 from zygon.nest.design import StockNest
 
@@ -32,7 +33,7 @@ class Subject:
     """``id`` is how a sheet is called in the records; ``key`` the instance that it is of, ``row`` its row of the cut list."""
 
     id: str
-    kind: Literal["whole", "part", "flat", "list", "sheet"]
+    kind: Literal["whole", "part", "flat", "template", "list", "sheet"]
     title: str
     key: str = ""
     row: CutRow | None = None
@@ -54,6 +55,9 @@ def subjects(built: Built, nests: Sequence[StockNest] = (), *, out: bool = False
         found.append(Subject(_keyed("part", built, row), "part", title, row.key, row))
         if isinstance(part, FlatPart) and part.flat.fold and part.flat.fold.bends:
             found.append(Subject(_keyed("flat", built, row), "flat", f"{title}, flat", row.key, row))
+        for what in needs_template(part):
+            end = "laid flat" if what == "whole" else f"end {what.upper()}"
+            found.append(Subject(f"{_keyed('template', built, row, f':{what}')}", "template", f"{title}, {end}", row.key, row))
     for name, title in LISTED.items():
         if LISTS[name].write(built):
             found.append(Subject(f"list:{name}", "list", title))
@@ -64,10 +68,10 @@ def subjects(built: Built, nests: Sequence[StockNest] = (), *, out: bool = False
     return found if out else [s for s in found if not said_of(built, s).out]
 
 
-def _keyed(kind: str, built: Built, row: CutRow) -> str:
+def _keyed(kind: str, built: Built, row: CutRow, end: str = "") -> str:
     """A part's sheet keeps its name while rows of the cut list merge and split: what is said of any instance of the row holds for it."""
     known = built.document.papers.sheets
-    return next((f"{kind}:{k}" for k in row.keys if f"{kind}:{k}" in known), f"{kind}:{row.key}")
+    return next((f"{kind}:{k}{end}" for k in row.keys if f"{kind}:{k}{end}" in known), f"{kind}:{row.key}{end}")
 
 
 def said_of(built: Built, subject: Subject) -> SheetSaid:

@@ -16,6 +16,7 @@ from zygon.exchange.solids import SolidFile, solid_file, solid_part
 from zygon.exchange.tubes import What, template_file
 from zygon_server.apart import WRITE_SECONDS, apart
 from zygon_server.designs import service
+from zygon_server.designs.papers import set_for_archive
 from zygon_server.errors import NotFound
 from zygon_server.nesting.layouts import standing
 from zygon_server.quotas import Rate
@@ -123,5 +124,9 @@ def get_all(request: HttpRequest, design_id: str, kerf: Kerf = "compensated"):
     """Everything of a design in one ZIP."""
     design = service.find(request.user, design_id)
     head = service.head(design)
-    content = apart(bundle, head.built, head.problems, standing(design, head), kerf, what="The archive", writes=True, seconds=WRITE_SECONDS)
+    nests = standing(design, head)
+    papers = set_for_archive(head.built, nests)
+    content = apart(
+        partial(bundle, more=papers), head.built, head.problems, nests, kerf, what="The archive", writes=True, seconds=WRITE_SECONDS
+    )
     return download(f"{safe(head.document.name)}_{kerf}.zip", content)

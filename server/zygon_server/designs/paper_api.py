@@ -40,7 +40,7 @@ def get_paper(request: HttpRequest, design_id: str, subject: str):
 
 @router.get("/{design_id}/files/papers", operation_id="paper_files", throttle=[Rate("exports")])
 def get_files(request: HttpRequest, design_id: str, to: PaperFile = "pdf", sheet: str = ""):
-    """The set, or one sheet, as one PDF, or a ZIP with a DXF or SVG a page."""
+    """The set, or one sheet, as one PDF, or a ZIP with a DXF, SVG or PNG a page."""
     design = service.find(request.user, design_id)
     head = service.head(design)
     nests = standing(design, head)

@@ -11,11 +11,12 @@ from zygon.nest.design import StockNest
 from zygon.paper.compose import asked_for, make
 from zygon.paper.hidden import Asked, Seen, look_at_all
 from zygon.paper.ink import Paper
+from zygon.paper.out.files import paper_files
 from zygon.paper.subjects import Subject, subjects
 from zygon_server.apart import WRITE_SECONDS, apart
-from zygon_server.errors import NotFound
+from zygon_server.errors import NotFound, Refused
 
-__all__ = ["every_paper", "papers_of"]
+__all__ = ["every_paper", "papers_of", "set_for_archive"]
 
 #: Views that were seen, of all designs; one of a hive is some 100 kB.
 _SEEN = Memo(600)
@@ -41,6 +42,16 @@ def every_paper(built: Built, nests: Sequence[StockNest]) -> list[Paper]:
         raise ZygonError("There is nothing to draw", code="no_sheet", rule="a design with at least one part")
     _look([a for s in found for a in asked_for(built, s).values()])
     return [p for n, s in enumerate(found, 1) for p in _made(built, s, f"{n} of {len(found)}")]
+
+
+def set_for_archive(built: Built, nests: Sequence[StockNest]) -> dict[str, bytes]:
+    """The set as one PDF by its name, for an archive of everything; a sentence in a file where it cannot be drawn, so that the rest leaves all the same."""
+    if not subjects(built, nests):
+        return {}
+    try:
+        return paper_files(every_paper(built, nests), built.document.name, "pdf")
+    except (ZygonError, Refused) as error:
+        return {"PAPERS-NOT-WRITTEN.txt": f"{error.message}\n".encode()}
 
 
 def _made(built: Built, subject: Subject, place: str) -> list[Paper]:

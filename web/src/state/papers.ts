@@ -43,17 +43,22 @@ export function usePaper(subject: string): { pages: PaperOut[]; busy: boolean; f
   };
 }
 
-/** Draws all sheets, one after the other, so that the set can be taken at once; how many are done, and how to end it. */
+/** Something that is wrong with a sheet: it does not fit, cannot be drawn, or what was put on it has lost its place. */
+export type SheetFault = { subject: string; text: string };
+
+/** Draws all sheets, one after the other, so that the set can be taken at once; how many are done, and what is wrong with which. */
 export function useAllPapers(subjects: string[]): {
   done: number;
   running: boolean;
-  faults: string[];
+  looked: boolean;
+  faults: SheetFault[];
   run: () => Promise<boolean>;
 } {
   const client = useQueryClient();
   const [done, setDone] = useState(0);
   const [running, setRunning] = useState(false);
-  const [faults, setFaults] = useState<string[]>([]);
+  const [faults, setFaults] = useState<SheetFault[]>([]);
+  const [looked, setLooked] = useState(false);
 
   async function run(): Promise<boolean> {
     const { id, revision } = useDesign.getState();
@@ -63,17 +68,20 @@ export function useAllPapers(subjects: string[]): {
     for (const [n, subject] of subjects.entries()) {
       setDone(n);
       try {
-        await client.fetchQuery({ ...page(id, revision, subject), staleTime: Number.POSITIVE_INFINITY });
+        const pages = await client.fetchQuery({ ...page(id, revision, subject), staleTime: Number.POSITIVE_INFINITY });
+        const wrong = pages.flatMap((p) => p.faults.map((text) => ({ subject, text })));
+        if (wrong.length) setFaults((f) => [...f, ...wrong]);
       } catch (error) {
         well = false;
-        setFaults((f) => [...f, said(error)]);
+        setFaults((f) => [...f, { subject, text: said(error) }]);
       }
     }
     setDone(subjects.length);
     setRunning(false);
+    setLooked(true);
     return well;
   }
-  return { done, running, faults, run };
+  return { done, running, looked, faults, run };
 }
 
 type PapersState = {

@@ -25,7 +25,7 @@ class ShownPaperSheet(TypedDict):
     """A sheet of the set; ``said`` where a maker changed something on it, ``out`` where it is left out. ``views`` is how many solids are looked at for it."""
 
     id: str
-    kind: Literal["whole", "part", "flat", "list", "sheet"]
+    kind: Literal["whole", "part", "flat", "template", "list", "sheet"]
     title: str
     key: str
     out: bool

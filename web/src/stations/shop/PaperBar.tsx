@@ -15,7 +15,7 @@ import { RecordForm } from "../../cards/RecordForm";
 import { useDesign, useShown } from "../../state/design";
 import { useForms } from "../../state/forms";
 import { operate } from "../../state/operations";
-import { useAllPapers, usePapers } from "../../state/papers";
+import { type SheetFault, useAllPapers, usePapers } from "../../state/papers";
 
 const DATUMS = ["low left", "low right", "high left", "high right"];
 
@@ -221,6 +221,37 @@ function SetSettings() {
   );
 }
 
+/** What is wrong in the set, sheet by sheet; a press turns to it. */
+function Wrong({ set, faults }: { set: PaperSetOut; faults: SheetFault[] }) {
+  if (!faults.length)
+    return (
+      <span className="good" role="status" title="Every sheet was drawn, and nothing on it has lost its place">
+        all well
+      </span>
+    );
+  return (
+    <Popover position="bottom-end" width={380} shadow="md" withinPortal defaultOpened>
+      <Popover.Target>
+        <Button px={10} color="red">
+          {faults.length} to look at
+        </Button>
+      </Popover.Target>
+      <Popover.Dropdown>
+        <div style={{ display: "grid", gap: 6 }} role="list" aria-label="What is wrong in the set">
+          {faults.map((f) => (
+            <div role="listitem" key={f.subject + f.text}>
+              <Button size="compact-xs" onClick={() => usePapers.getState().turnTo(f.subject)}>
+                {set.sheets.find((s) => s.id === f.subject)?.title ?? f.subject}
+              </Button>{" "}
+              {f.text}
+            </div>
+          ))}
+        </div>
+      </Popover.Dropdown>
+    </Popover>
+  );
+}
+
 /** The set as files; its sheets are drawn first, with a word on how far it is. */
 function TakeSet({ set, base, subject }: { set: PaperSetOut; base: string; subject: string }) {
   const id = useDesign((s) => s.id);
@@ -230,11 +261,7 @@ function TakeSet({ set, base, subject }: { set: PaperSetOut; base: string; subje
   };
   return (
     <>
-      {all.faults.length > 0 && (
-        <span className="error" role="alert">
-          {all.faults[0]}
-        </span>
-      )}
+      {all.looked && !all.running && <Wrong set={set} faults={all.faults} />}
       <Menu position="bottom-end" withinPortal>
         <Menu.Target>
           <Button variant="filled" px={10} leftSection={<IconDownload size={15} />} disabled={!id || all.running}>
@@ -246,8 +273,10 @@ function TakeSet({ set, base, subject }: { set: PaperSetOut; base: string; subje
           <Menu.Item onClick={() => void take("pdf")}>One PDF, true to scale</Menu.Item>
           <Menu.Item onClick={() => void take("dxf")}>DXF, a file a page</Menu.Item>
           <Menu.Item onClick={() => void take("svg")}>SVG, a file a page</Menu.Item>
+          <Menu.Item onClick={() => void take("png")}>PNG, a picture a page</Menu.Item>
+          <Menu.Item onClick={() => void all.run()}>Look through them</Menu.Item>
           <Menu.Label>This sheet</Menu.Label>
-          {(["pdf", "dxf", "svg"] as const).map((to) => (
+          {(["pdf", "dxf", "svg", "png"] as const).map((to) => (
             <Menu.Item key={to} component="a" href={`${base}/papers?to=${to}&sheet=${encodeURIComponent(subject)}`}>
               {to.toUpperCase()}
             </Menu.Item>
