@@ -11,7 +11,7 @@ from django.http import HttpRequest
 from django.utils import timezone
 from ninja.throttling import AuthRateThrottle
 
-from zygon_server.designs.models import Design, Edit, Picture
+from zygon_server.designs.models import Design, Edit, IssuedSet, Picture
 from zygon_server.errors import Refused, TooMany
 from zygon_server.nesting.models import NestRun, Subject
 
@@ -38,11 +38,12 @@ def may_keep(user: AbstractBaseUser) -> None:
 
 
 def kept_bytes(user: AbstractBaseUser) -> int:
-    """How much a maker's designs, edits and pictures take up."""
+    """How much a maker's designs, edits, pictures and issued papers take up."""
     designs = Design.objects.filter(owner=user).aggregate(n=Sum(_Length("document")))["n"]
     edits = Edit.objects.filter(design__owner=user).aggregate(n=Sum(_Length("patch") + _Length("inverse")))["n"]
     pictures = Picture.objects.filter(design__owner=user).aggregate(n=Sum(_Length("data")))["n"]
-    return (designs or 0) + (edits or 0) + (pictures or 0)
+    issued = IssuedSet.objects.filter(design__owner=user).aggregate(n=Sum(_Length("data")))["n"]
+    return (designs or 0) + (edits or 0) + (pictures or 0) + (issued or 0)
 
 
 def may_search(user: AbstractBaseUser, subject: Subject) -> None:

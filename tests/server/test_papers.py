@@ -127,3 +127,42 @@ def test_an_empty_design_has_no_papers(api, maker):
     assert api.get(f"/designs/{empty.pk}/papers")[1]["sheets"] == []
     status, told = api.get(f"/designs/{empty.pk}/files/papers")
     assert status == 422 and "nothing to draw" in told["message"]
+
+
+def test_an_issued_set_is_kept_as_it_was(api, design):
+    status, told = api.post(f"/designs/{design.pk}/papers/issued", {"revision": "A"})
+    assert status == 200 and [(s["revision"], s["stands"], s["by"]) for s in told] == [("A", True, "maker")]
+    status, first = api.get(f"/designs/{design.pk}/files/papers/issued/A")
+    assert first.headers["Content-Type"] == "application/pdf"
+    pages = pdfium.PdfDocument(first.content)
+    text = pages[1].get_textpage().get_text_range()
+    assert "Revision" in text and "A" in text.split() and "not issued" not in text and told[0]["at"][:10] in text
+    assert len(pages) == told[0]["sheets"]
+    api.edit(design, 1, {"op": "replace", "path": "/sizes/width/entry/text", "value": "430 mm"})
+    status, told = api.get(f"/designs/{design.pk}/papers/issued")
+    assert not told[0]["stands"]
+    assert api.get(f"/designs/{design.pk}/files/papers/issued/A")[1].content == first.content
+    status, told = api.post(f"/designs/{design.pk}/papers/issued", {"revision": "B"})
+    assert [(s["revision"], s["stands"]) for s in told] == [("B", True), ("A", False)]
+    # what is issued changes nothing of the design
+    assert api.get(f"/designs/{design.pk}")[1]["document"]["papers"]["revision"] == ""
+
+
+@pytest.mark.parametrize("revision", ["", "   ", "漆", "much too long a one"])
+def test_what_is_no_revision_is_not_issued(api, design, revision):
+    status, told = api.post(f"/designs/{design.pk}/papers/issued", {"revision": revision})
+    assert status == 422 and told["message"]
+    assert api.get(f"/designs/{design.pk}/papers/issued")[1] == []
+
+
+def test_a_revision_is_issued_once(api, design):
+    assert api.post(f"/designs/{design.pk}/papers/issued", {"revision": "A"})[0] == 200
+    status, told = api.post(f"/designs/{design.pk}/papers/issued", {"revision": "A"})
+    assert status == 422 and told["code"] == "issued" and "A" in told["message"]
+    assert api.get(f"/designs/{design.pk}/files/papers/issued/C")[0] == 404
+
+
+def test_the_archive_of_everything_has_the_set(api, design):
+    status, response = api.get(f"/designs/{design.pk}/files/all")
+    names = zipfile.ZipFile(io.BytesIO(response.content)).namelist()
+    assert status == 200 and "brood-box_papers.pdf" in names

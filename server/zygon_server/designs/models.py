@@ -76,3 +76,19 @@ class Picture(models.Model):
 
     class Meta:
         constraints = (models.UniqueConstraint(fields=("design", "digest"), name="one_picture_a_digest"),)
+
+
+class IssuedSet(models.Model):
+    """A set of papers as it was issued: the PDF under its revision, never changed; ``number`` is the design's revision that it shows."""
+
+    design = models.ForeignKey(Design, on_delete=models.CASCADE, related_name="issued")
+    revision = models.CharField(max_length=10)
+    number = models.PositiveIntegerField()
+    sheets = models.PositiveIntegerField()
+    author = models.CharField(max_length=150)
+    at = models.DateTimeField(auto_now_add=True)
+    data = models.BinaryField()
+
+    class Meta:
+        ordering = ("-at", "-pk")
+        constraints = (models.UniqueConstraint(fields=("design", "revision"), name="a_revision_is_issued_once"),)

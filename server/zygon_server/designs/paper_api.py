@@ -6,14 +6,15 @@ import io
 import zipfile
 
 from django.http import HttpRequest
-from ninja import Router
+from ninja import Router, Schema
+from pydantic import Field
 
 from zygon.exchange.named import safe
 from zygon.paper.out.files import PaperFile, paper_files
 from zygon.screen.papers import paper_data, paper_set_data
 from zygon.screen.shown.papers import ShownPaper, ShownPaperSet
 from zygon_server.accounts.schemas import Fault
-from zygon_server.designs import papers, service
+from zygon_server.designs import issued, papers, service
 from zygon_server.designs.export_api import download
 from zygon_server.nesting.layouts import standing
 from zygon_server.quotas import Rate
@@ -28,6 +29,46 @@ def get_set(request: HttpRequest, design_id: str):
     design = service.find(request.user, design_id)
     head = service.head(design)
     return paper_set_data(head.built, standing(design, head))
+
+
+class IssueIn(Schema):
+    """Under which revision the set is issued."""
+
+    revision: str = Field(min_length=1, max_length=10)
+
+
+class IssuedOut(Schema):
+    """A set that was issued; ``stands`` where the design has not changed since."""
+
+    revision: str
+    sheets: int
+    by: str
+    at: str
+    stands: bool
+
+
+@router.get("/{design_id}/papers/issued", response={200: list[IssuedOut], **FAULTS}, operation_id="issued_papers")
+def get_issued(request: HttpRequest, design_id: str):
+    """The sets that were issued, the newest first."""
+    return issued.told(service.find(request.user, design_id))
+
+
+@router.post(
+    "/{design_id}/papers/issued", response={200: list[IssuedOut], **FAULTS}, operation_id="issue_papers", throttle=[Rate("exports")]
+)
+def post_issued(request: HttpRequest, design_id: str, body: IssueIn):
+    """Issues the set under a revision: it is drawn with it and today's date, and kept as PDF."""
+    design = service.find(request.user, design_id)
+    issued.issue(request.user, design, body.revision)
+    return issued.told(design)
+
+
+@router.get("/{design_id}/files/papers/issued/{revision}", operation_id="issued_file", throttle=[Rate("exports")])
+def get_issued_file(request: HttpRequest, design_id: str, revision: str):
+    """An issued set as it was issued."""
+    design = service.find(request.user, design_id)
+    found = issued.find_issued(design, revision)
+    return download(f"{safe(design.name)}_papers_{safe(revision)}.pdf", bytes(found.data))
 
 
 @router.get("/{design_id}/papers/{subject}", response={200: list[ShownPaper], **FAULTS}, operation_id="paper")

@@ -637,9 +637,29 @@ export interface paths {
         };
         /**
          * Get Files
-         * @description The set, or one sheet, as one PDF, or a ZIP with a DXF or SVG a page.
+         * @description The set, or one sheet, as one PDF, or a ZIP with a DXF, SVG or PNG a page.
          */
         get: operations["paper_files"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/files/papers/issued/{revision}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Issued File
+         * @description An issued set as it was issued.
+         */
+        get: operations["issued_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1106,6 +1126,30 @@ export interface paths {
         get: operations["paper_set"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/papers/issued": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Issued
+         * @description The sets that were issued, the newest first.
+         */
+        get: operations["issued_papers"];
+        put?: never;
+        /**
+         * Post Issued
+         * @description Issues the set under a revision: it is drawn with it and today's date, and kept as PDF.
+         */
+        post: operations["issue_papers"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3729,6 +3773,30 @@ export interface components {
              * @enum {string}
              */
             operation: "independent";
+        };
+        /**
+         * IssueIn
+         * @description Under which revision the set is issued.
+         */
+        IssueIn: {
+            /** Revision */
+            revision: string;
+        };
+        /**
+         * IssuedOut
+         * @description A set that was issued; ``stands`` where the design has not changed since.
+         */
+        IssuedOut: {
+            /** At */
+            at: string;
+            /** By */
+            by: string;
+            /** Revision */
+            revision: string;
+            /** Sheets */
+            sheets: number;
+            /** Stands */
+            stands: boolean;
         };
         /**
          * JoinAll
@@ -6444,7 +6512,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "whole" | "part" | "flat" | "list" | "sheet";
+            kind: "whole" | "part" | "flat" | "template" | "list" | "sheet";
             /** Out */
             out: boolean;
             /** Said */
@@ -9442,12 +9510,33 @@ export interface operations {
     paper_files: {
         parameters: {
             query?: {
-                to?: "pdf" | "dxf" | "svg";
+                to?: "pdf" | "dxf" | "svg" | "png";
                 sheet?: string;
             };
             header?: never;
             path: {
                 design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    issued_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+                revision: string;
             };
             cookie?: never;
         };
@@ -10553,6 +10642,108 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShownPaperSet"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    issued_papers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IssuedOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    issue_papers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IssueIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["IssuedOut"][];
                 };
             };
             /** @description Unauthorized */

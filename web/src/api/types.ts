@@ -84,3 +84,4 @@ export type PaperOut = Listed<S["ShownPaper"]>;
 export type PaperInkOut = Listed<S["ShownPaperInk"]>;
 export type PaperDimensionOut = Listed<S["ShownPaperDimension"]>;
 export type PaperAnchorOut = S["ShownPaperAnchor"];
+export type IssuedOut = S["IssuedOut"];

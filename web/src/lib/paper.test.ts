@@ -1,7 +1,7 @@
 // What a press on a paper means.
 import { describe, expect, it } from "vitest";
 import type { PaperAnchorOut, PaperOut } from "../api/types";
-import { isLit, nearest, selectedBy, standsOff, wayBetween } from "./paper";
+import { isLit, nearest, nextRevision, selectedBy, standsOff, wayBetween } from "./paper";
 
 const anchor = (name: string, x: number, y: number, along: PaperAnchorOut["along"] = "both"): PaperAnchorOut => ({
   name,
@@ -77,4 +77,15 @@ describe("a dimension between two places", () => {
     expect(standsOff(a, b, "straight", 20, 40)).toBeLessThan(0);
   });
   it("never lies on its places", () => expect(standsOff(a, b, "x", 40, 80)).not.toBe(0));
+});
+
+describe("the next revision", () => {
+  it.each([
+    [[], "A"],
+    [["A"], "B"],
+    [["C", "B", "A"], "D"],
+    [["Z"], "AA"],
+    [["3", "2"], "4"],
+    [["first try"], "A"],
+  ])("after %j is %s", (issued, next) => expect(nextRevision(issued as string[])).toBe(next));
 });

@@ -90,3 +90,11 @@ export function standsOff(a: PaperAnchorOut, b: PaperAnchorOut, way: "x" | "y" |
 export function dimensionWords(name: string): string {
   return name.startsWith("added/") ? "put in by hand" : "";
 }
+
+/** The revision after those that were issued, the newest first: the next letter, the next number, else A. */
+export function nextRevision(issued: string[]): string {
+  const last = issued[0] ?? "";
+  if (/^\d+$/.test(last)) return String(Number(last) + 1);
+  if (!/^[A-Y]$/.test(last)) return last === "Z" ? "AA" : "A";
+  return String.fromCharCode(last.charCodeAt(0) + 1);
+}

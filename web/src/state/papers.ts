@@ -3,7 +3,7 @@ import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-quer
 import { useState } from "react";
 import { create } from "zustand";
 import { api, got, said } from "../api/client";
-import type { PaperOut, PaperSetOut } from "../api/types";
+import type { IssuedOut, PaperOut, PaperSetOut } from "../api/types";
 import type { Near } from "../lib/paper";
 import { useDesign } from "./design";
 
@@ -114,3 +114,28 @@ export const usePapers = create<PapersState>((set) => ({
   take: (tool) => set({ tool, first: null, chosen: "" }),
   begin: (first) => set({ first }),
 }));
+
+/** The sets that were issued, the newest first, and how to issue another; the fault as a sentence. */
+export function useIssued(): { issued: IssuedOut[]; issue: (revision: string) => Promise<string> } {
+  const id = useDesign((s) => s.id);
+  const revision = useDesign((s) => s.revision);
+  const client = useQueryClient();
+  const key = ["issued", id, revision];
+  const found = useQuery({
+    queryKey: key,
+    queryFn: () => got(api.GET("/api/designs/{design_id}/papers/issued", { params: { path: { design_id: id } } })),
+    enabled: Boolean(id),
+    retry: false,
+  });
+  async function issue(as: string): Promise<string> {
+    try {
+      const path = { design_id: id };
+      const now = await got(api.POST("/api/designs/{design_id}/papers/issued", { params: { path }, body: { revision: as } }));
+      client.setQueryData(key, now);
+      return "";
+    } catch (error) {
+      return said(error);
+    }
+  }
+  return { issued: found.data ?? [], issue };
+}

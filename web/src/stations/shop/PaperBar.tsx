@@ -16,6 +16,7 @@ import { useDesign, useShown } from "../../state/design";
 import { useForms } from "../../state/forms";
 import { operate } from "../../state/operations";
 import { type SheetFault, useAllPapers, usePapers } from "../../state/papers";
+import { Issued } from "./Issued";
 
 const DATUMS = ["low left", "low right", "high left", "high right"];
 
@@ -95,7 +96,7 @@ export function PaperBar({ kind, set, pages, base, zoom, zooms, onZoom, onFault 
         <IconTextPlus size={16} />
       </Button>
       <SheetSettings subject={subject} onFault={onFault} />
-      <SetSettings />
+      <SetSettings base={base} />
       <TakeSet set={set} base={base} subject={subject} />
     </div>
   );
@@ -205,7 +206,7 @@ export function Committed({
 }
 
 /** How the whole set is set out. */
-function SetSettings() {
+function SetSettings({ base }: { base: string }) {
   const { doc } = useShown()!;
   const form = useForms().papers;
   if (!form) return null;
@@ -216,6 +217,7 @@ function SetSettings() {
       </Popover.Target>
       <Popover.Dropdown style={{ maxHeight: 560, overflow: "auto" }}>
         <RecordForm form={form} path={["papers"]} record={{ ...doc.papers }} title="Papers" />
+        <Issued base={base} />
       </Popover.Dropdown>
     </Popover>
   );
