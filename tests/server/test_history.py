@@ -179,6 +179,8 @@ def test_each_kind_of_file_is_told_as_what_it_is():
         "dxf": "image/vnd.dxf",
         "svg": "image/svg+xml",
         "csv": "text/csv; charset=utf-8",
+        "pdf": "application/pdf",
+        "png": "image/png",
         "zip": "application/zip",
         "step": "model/step",
         "stl": "model/stl",

@@ -12,7 +12,7 @@ from django.db import transaction
 from django.test import override_settings
 from zygon_server.api import api as ninja
 from zygon_server.designs import service as designs
-from zygon_server.designs.models import Design, Edit
+from zygon_server.designs.models import Design, Edit, IssuedSet
 from zygon_server.nesting import runs
 from zygon_server.nesting.models import Batch, BatchItem, NestLayout, NestRun
 from zygon_server.nesting.tasks import work_runs
@@ -24,7 +24,7 @@ from zygon.design.starters import starter
 
 #: A body that is a file.
 FILE = object()
-OTHERS = (Design, Edit, Batch, BatchItem, NestRun, NestLayout, Offcut)
+OTHERS = (Design, Edit, IssuedSet, Batch, BatchItem, NestRun, NestLayout, Offcut)
 
 
 @cache
@@ -78,6 +78,7 @@ class Maker:
         self.api.post(f"/batches/{self.batch['id']}/nest", {"quick": True})
         work_runs.func()
         self.batch_state = self.api.get(f"/batches/{self.batch['id']}/nest")[1]
+        IssuedSet.objects.create(design=self.design, revision="A", number=1, sheets=1, author=name, data=b"%PDF-")
         self.layout = NestLayout.objects.filter(design=self.design).first()
 
     def search(self):
@@ -100,6 +101,8 @@ class Maker:
             "stock": self.stock,
             "group": "stocks",
             "size": "half",
+            "subject": "part:front",
+            "revision": "A",
         }
 
     def upload(self, path):
@@ -147,7 +150,7 @@ def test_the_neighbour_s_ids_lead_nowhere_wherever_they_stand(both):
         ids = [
             i
             for i in re.findall(r"{(\w+)}", path)
-            if i not in ("key", "part", "stock", "group", "size") and not (i == "number" and "sheets" in path)
+            if i not in ("key", "part", "stock", "group", "size", "subject", "revision") and not (i == "number" and "sheets" in path)
         ]
         for foreign in ids:
             if foreign == "label":

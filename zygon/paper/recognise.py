@@ -14,8 +14,10 @@ from zygon.tolerance import EPS
 
 __all__ = ["recognised"]
 
-#: Ends that lie this near (mm) are one; chords that turn by more than a corner (radians) belong to different edges.
-JOIN, CORNER = 1e-4, 0.35
+#: Ends that lie this near (mm) are one.
+JOIN = 1e-4
+#: Chords that turn by more than this (radians) belong to different edges.
+CORNER = 0.35
 #: Points of a run lie this near to a circle for it to be one (mm), and it takes so many of them.
 ROUND, LEAST = 0.01, 5
 

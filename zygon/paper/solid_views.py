@@ -12,7 +12,7 @@ from zygon.making.result.built import Built, FlatPart, MadePart
 from zygon.making.sets.rings import rings_of
 from zygon.making.tube.body import MemberBody
 from zygon.making.turned.body import TurnedBody
-from zygon.owner import part_id
+from zygon.owner import bore_id, part_id
 from zygon.paper.hidden import Asked, Seen, Thing
 from zygon.paper.ink import Arc, Line
 from zygon.paper.looks import LOOKS, LookName, place_about
@@ -55,7 +55,7 @@ def alone(part: MadePart, looks: Iterable[LookName], *, hidden: bool) -> dict[Lo
 def everything(built: Built, looks: Iterable[LookName], *, hidden: bool) -> dict[LookName, Asked]:
     """All parts and their hardware in their places."""
     things = [thing_of(p) for p in built.made.values() if not p.body.empty]
-    pieces = [(f"bore:{key}", p) for key, one in built.sets.items() for place in one.places for p in place.pieces]
+    pieces = [(bore_id(key), p) for key, one in built.sets.items() for place in one.places for p in place.pieces]
     pieces += [(part.key, p) for part, p in rings_of(built)]
     things += [Thing(of, "set", p.hardware, p.motion.rows) for of, p in pieces]
     return {name: Asked(tuple(things), LOOKS[name], hidden and name != "corner") for name in looks}

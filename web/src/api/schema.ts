@@ -3462,7 +3462,7 @@ export interface components {
              * Of
              * @enum {string}
              */
-            of: "drawing" | "solid" | "list" | "everything" | "design";
+            of: "drawing" | "solid" | "list" | "papers" | "everything" | "design";
             /** Suffix */
             suffix: string;
         };
