@@ -61,6 +61,7 @@ def main(address: str) -> None:
         by_hand(page)
         page.keyboard.press("5")
         take(page, "shop")
+        papers(page)
         page.goto(f"{address.rstrip('/')}/")
         hive_floor(page)
         page.goto(f"{address.rstrip('/')}/")
@@ -218,6 +219,16 @@ def drying_rack(page: Page) -> None:
     take(page, "frame")
 
 
+def papers(page: Page) -> None:
+    """The front's sheet, with the hand hold's size chosen."""
+    page.get_by_role("radiogroup", name="What Shop shows").get_by_text("Papers").click()
+    page.get_by_role("combobox", name="Sheet", exact=True).click()
+    page.get_by_role("option").nth(1).click()
+    page.locator("svg.papersheet[data-subject='part:front']").wait_for()
+    page.locator(".paperheld[data-name='front/shape/feature:front:hold/1'] text").click()
+    take(page, "papers")
+
+
 def hive_floor(page: Page) -> None:
     """The pictures of joints with depth, assembly and test pieces."""
     page.get_by_role("link", name="Open Hive floor", exact=True).click()
@@ -232,9 +243,6 @@ def hive_floor(page: Page) -> None:
         page.get_by_role("slider", name="Step of the assembly").press("ArrowLeft")
     take(page, "assembly")
     page.get_by_label("Leave the assembly").click()
-    page.keyboard.press("3")
-    page.locator(".partrow[data-part=left]").click()
-    take(page, "depth")
 
 
 if __name__ == "__main__":

@@ -23,7 +23,8 @@ export function PaperSheet({ paper, pens, zoom, onFault }: Props) {
   const pen = useMemo(() => Object.fromEntries(pens.map((p) => [p.name, p])), [pens]);
 
   function place(e: PointerEvent): { x: number; y: number } {
-    const box = svg.current!.getBoundingClientRect();
+    const box = svg.current?.getBoundingClientRect();
+    if (!box) return { x: 0, y: 0 };
     return {
       x: ((e.clientX - box.left) / box.width) * paper.width,
       y: ((e.clientY - box.top) / box.height) * paper.height,
