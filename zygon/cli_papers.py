@@ -25,6 +25,7 @@ def add_papers(commands: Any) -> None:
 
 
 def _papers(a: argparse.Namespace) -> None:
+    from zygon.check.run import check
     from zygon.errors import ZygonError
     from zygon.exchange.design_in import read_design
     from zygon.making.pipeline import build
@@ -48,7 +49,8 @@ def _papers(a: argparse.Namespace) -> None:
             value=a.sheet,
             rule=rule,
         )
-    papers = [p for n, s in enumerate(found, 1) if s in chosen for p in make(built, s, look_at, f"{n} of {len(found)}")]
+    problems = check(built) if document.kept else []
+    papers = [p for n, s in enumerate(found, 1) if s in chosen for p in make(built, s, look_at, f"{n} of {len(found)}", problems)]
     files = paper_files(papers, document.name, a.to)
     a.out.mkdir(parents=True, exist_ok=True)
     for name, content in files.items():

@@ -10,9 +10,9 @@ from dataclasses import replace
 from typing import cast
 
 from zygon.brake.bend_plan import numbers_of, plan_of
+from zygon.check.problem import Problem
 from zygon.design.document import Document
 from zygon.design.papers import PaperFormat
-from zygon.errors import ZygonError
 from zygon.exchange.bends import tool_word
 from zygon.exchange.cutlist import CutRow, cut_list
 from zygon.exchange.figures import plain
@@ -23,7 +23,6 @@ from zygon.making.result.built import Built, FlatPart, MadePart
 from zygon.making.tube.bent import BentBody
 from zygon.making.tube.body import MemberBody
 from zygon.making.turned.body import TurnedBody
-from zygon.nest.design import StockNest
 from zygon.owner import part_id
 from zygon.paper.block import BlockData, block_height
 from zygon.paper.figures import PaperFigures, degrees
@@ -41,13 +40,13 @@ from zygon.paper.pens import Pen
 from zygon.paper.sheet import Plan, set_out, with_blocks
 from zygon.paper.solid_views import alone, box_view, everything, middle_of_longest, part_spots
 from zygon.paper.style import Style
-from zygon.paper.subjects import Subject, said_of, subjects
+from zygon.paper.subjects import Subject, said_of
 from zygon.paper.table import Column, Table
 from zygon.paper.template import tiled
 from zygon.paper.view import Ring, View
 from zygon.stock.kinds import is_sheet
 
-__all__ = ["asked_for", "make", "make_all"]
+__all__ = ["asked_for", "make"]
 
 #: Words that every part's sheet has.
 FINISHED = "Sizes are finished sizes: nominal with fit, without kerf."
@@ -70,18 +69,15 @@ def asked_for(built: Built, subject: Subject) -> dict[LookName, Asked]:
     return alone(part, ("front", "left", "top", "corner"), hidden=hidden)
 
 
-def make(built: Built, subject: Subject, look: Callable[[Asked], Seen], sheet: str = "") -> list[Paper]:
-    """The pages of a sheet; ``look`` gives what is seen, ``sheet`` is its place in the set ('3 of 12'). Raises ZygonError where a solid cannot be made."""
+def make(built: Built, subject: Subject, look: Callable[[Asked], Seen], sheet: str = "", problems: Sequence[Problem] = ()) -> list[Paper]:
+    """The pages of a sheet; ``look`` gives what is seen, ``sheet`` is its place in the set ('3 of 12'), of ``problems`` those that are kept stand on their part's sheet. Raises ZygonError where a solid cannot be made."""
     seen = {name: look(asked) for name, asked in asked_for(built, subject).items()}
     if subject.kind == "template":
         return _template(built, subject, sheet)
-    return set_out(_PLANS[subject.kind](built, subject, seen, sheet), _size(built, subject))
-
-
-def make_all(built: Built, nests: Sequence[StockNest], look: Callable[[Asked], Seen]) -> list[Paper]:
-    """Every page of the set, numbered."""
-    found = subjects(built, nests)
-    return [p for n, s in enumerate(found, 1) for p in make(built, s, look, f"{n} of {len(found)}")]
+    plan = _PLANS[subject.kind](built, subject, seen, sheet)
+    if subject.row:
+        plan = replace(plan, notes=(*plan.notes, *_kept(problems, subject.row.keys)))
+    return set_out(plan, _size(built, subject))
 
 
 def _size(built: Built, subject: Subject) -> PaperFormat:
@@ -137,13 +133,10 @@ def _metal(document: Document, record) -> bool:
     return stock is not None and (stock.hatch == "metal" if is_sheet(stock) else stock.density > 2.0)
 
 
-def _kept(built: Built, keys: Sequence[str]) -> list[str]:
-    """Problems of these parts that are knowingly kept, with their reasons."""
-    found = []
-    for code, kept in built.document.kept.items():
-        if any(k in code for k in keys):
-            found.append(f"Kept by {kept.by}: {kept.reason}")
-    return found
+def _kept(problems: Sequence[Problem], keys: Sequence[str]) -> list[str]:
+    """Problems of these parts that are knowingly kept, with who kept them and why."""
+    found = [p for p in problems if p.kept and (p.fault.part in keys or p.fault.other in keys)]
+    return [f"Kept: {p.fault.message}. {p.kept.by}: {p.kept.reason}" for p in found if p.kept]
 
 
 # --- the whole -------------------------------------------------------------------------------------------------------------------
@@ -200,7 +193,7 @@ def _part(built: Built, subject: Subject, seen: Mapping[LookName, Seen], sheet: 
     title = subject.title[:1].upper() + subject.title[1:]
     subject = replace(subject, title=title)
     kind = {"board": "Board", "folded": "Folded part", "turned": "Turned part"}.get(part.record.kind, "Bar")
-    notes = [FINISHED, *_kept(built, row.keys)]
+    notes = [FINISHED]
     if row.note:
         notes.append(row.note.replace("_", " "))
     if row.said:
@@ -365,8 +358,3 @@ _PLANS: dict[str, Callable[[Built, Subject, Mapping[LookName, Seen], str], Plan]
     "list": _list,
     "sheet": _sheet,
 }
-
-
-def broken(error: ZygonError) -> str:
-    """A sheet that cannot be made, in words."""
-    return error.message

@@ -24,6 +24,8 @@ LISTED = {
 }
 
 
+#: A sheet is called by no more names than this.
+MOST_NAMES = 3
 #: What is not cut here, but made by somebody from its drawing.
 DRAWN = ("turned", "printed")
 
@@ -51,7 +53,7 @@ def subjects(built: Built, nests: Sequence[StockNest] = (), *, out: bool = False
         part = built.made.get(row.key)
         if part is None or part.body.empty or not (part.record.cut_here or part.record.made in DRAWN):
             continue
-        title = row.part.replace("_", " ")
+        title = _title(row.part)
         found.append(Subject(_keyed("part", built, row), "part", title, row.key, row))
         if isinstance(part, FlatPart) and part.flat.fold and part.flat.fold.bends:
             found.append(Subject(_keyed("flat", built, row), "flat", f"{title}, flat", row.key, row))
@@ -66,6 +68,12 @@ def subjects(built: Built, nests: Sequence[StockNest] = (), *, out: bool = False
             stock = document.stocks[nest.plan.stock].name
             found.append(Subject(f"sheet:{nest.plan.stock}:{n}", "sheet", f"{stock}, sheet {n}", nest=nest, number=n))
     return found if out else [s for s in found if not said_of(built, s).out]
+
+
+def _title(names: str) -> str:
+    """The names that a row goes by; of many the first two."""
+    every = names.replace("_", " ").split(", ")
+    return ", ".join(every) if len(every) <= MOST_NAMES else f"{', '.join(every[:2])} and {len(every) - 2} more"
 
 
 def _keyed(kind: str, built: Built, row: CutRow, end: str = "") -> str:

@@ -76,7 +76,7 @@ def get_paper(request: HttpRequest, design_id: str, subject: str):
     """The pages of a sheet."""
     design = service.find(request.user, design_id)
     head = service.head(design)
-    return [paper_data(p) for p in papers.papers_of(head.built, standing(design, head), subject)]
+    return [paper_data(p) for p in papers.papers_of(head, standing(design, head), subject)]
 
 
 @router.get("/{design_id}/files/papers", operation_id="paper_files", throttle=[Rate("exports")])
@@ -85,7 +85,7 @@ def get_files(request: HttpRequest, design_id: str, to: PaperFile = "pdf", sheet
     design = service.find(request.user, design_id)
     head = service.head(design)
     nests = standing(design, head)
-    found = papers.papers_of(head.built, nests, sheet) if sheet else papers.every_paper(head.built, nests)
+    found = papers.papers_of(head, nests, sheet) if sheet else papers.every_paper(head, nests)
     title = head.document.name
     files = paper_files(found, f"{title} {found[0].title}" if sheet else title, to)
     if len(files) == 1:

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from zygon.errors import ZygonError
-from zygon.making.result.built import Built
 from zygon.memo import Memo
 from zygon.nest.design import StockNest
 from zygon.paper.compose import asked_for, make
@@ -14,6 +13,7 @@ from zygon.paper.ink import Paper
 from zygon.paper.out.files import paper_files
 from zygon.paper.subjects import Subject, subjects
 from zygon_server.apart import WRITE_SECONDS, apart
+from zygon_server.designs.service import Head
 from zygon_server.errors import NotFound, Refused
 
 __all__ = ["every_paper", "papers_of", "set_for_archive"]
@@ -24,40 +24,38 @@ _SEEN = Memo(600)
 MEGABYTES = 1500
 
 
-def papers_of(built: Built, nests: Sequence[StockNest], subject: str) -> list[Paper]:
+def papers_of(head: Head, nests: Sequence[StockNest], subject: str) -> list[Paper]:
     """The pages of one sheet. NotFound where the design has no such sheet; Refused where its views take too long."""
-    found = subjects(built, nests, out=True)
-    kept = subjects(built, nests)
+    found, kept = subjects(head.built, nests, out=True), subjects(head.built, nests)
     one = next((s for s in found if s.id == subject), None)
     if one is None:
         raise NotFound("There is no such sheet.")
     place = next((f"{n} of {len(kept)}" for n, s in enumerate(kept, 1) if s.id == subject), "")
-    return _made(built, one, place)
+    return _made(head, one, place)
 
 
-def every_paper(built: Built, nests: Sequence[StockNest]) -> list[Paper]:
+def every_paper(head: Head, nests: Sequence[StockNest]) -> list[Paper]:
     """The whole set. Raises ZygonError where there is nothing to draw."""
-    found = subjects(built, nests)
+    found = subjects(head.built, nests)
     if not found:
         raise ZygonError("There is nothing to draw", code="no_sheet", rule="a design with at least one part")
-    _look([a for s in found for a in asked_for(built, s).values()])
-    return [p for n, s in enumerate(found, 1) for p in _made(built, s, f"{n} of {len(found)}")]
+    _look([a for s in found for a in asked_for(head.built, s).values()])
+    return [p for n, s in enumerate(found, 1) for p in _made(head, s, f"{n} of {len(found)}")]
 
 
-def set_for_archive(built: Built, nests: Sequence[StockNest]) -> dict[str, bytes]:
+def set_for_archive(head: Head, nests: Sequence[StockNest]) -> dict[str, bytes]:
     """The set as one PDF by its name, for an archive of everything; a sentence in a file where it cannot be drawn, so that the rest leaves all the same."""
-    if not subjects(built, nests):
+    if not subjects(head.built, nests):
         return {}
     try:
-        return paper_files(every_paper(built, nests), built.document.name, "pdf")
+        return paper_files(every_paper(head, nests), head.document.name, "pdf")
     except (ZygonError, Refused) as error:
         return {"PAPERS-NOT-WRITTEN.txt": f"{error.message}\n".encode()}
 
 
-def _made(built: Built, subject: Subject, place: str) -> list[Paper]:
-    asked = list(asked_for(built, subject).values())
-    seen = _look(asked)
-    return make(built, subject, lambda a: seen[a.digest], place)
+def _made(head: Head, subject: Subject, place: str) -> list[Paper]:
+    seen = _look(list(asked_for(head.built, subject).values()))
+    return make(head.built, subject, lambda a: seen[a.digest], place, head.problems)
 
 
 def _look(asked: Sequence[Asked]) -> dict[str, Seen]:

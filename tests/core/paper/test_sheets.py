@@ -8,17 +8,19 @@ import numpy as np
 import pytest
 import shapely
 
-from tests.core.paper.sheets import NAMES, built_example, every_page, pages
+from tests.core.paper.sheets import NAMES, built_example, every_page, pages, seen
 from tests.core.shared import edited
+from zygon.check.run import check
 from zygon.design.papers import AddedDimension, PaperNote, Papers, SheetSaid
 from zygon.edits import papers as say
 from zygon.errors import DocumentError
 from zygon.exchange.cutlist import cut_list
 from zygon.making.pipeline import build
 from zygon.making.result.built import Built
+from zygon.paper.compose import make
 from zygon.paper.ink import Area, Line, Paper, Words, box_of
 from zygon.paper.letters import missing
-from zygon.paper.subjects import subjects
+from zygon.paper.subjects import _title, subjects
 
 #: How far the room that is kept about letters may be shared (mm): they end well within it.
 SHARED = 0.15
@@ -293,3 +295,27 @@ def test_the_dimension_line_goes_when_it_is_moved_and_its_ends_stay():
     assert new.words[0].at == pytest.approx((old.words[0].at[0] + 4, old.words[0].at[1] - 6))
     starts = sorted(i.p for i in new.ink if isinstance(i, Line) and abs(i.p[0] - i.q[0]) < 1e-9)
     assert np.array(starts) == pytest.approx(np.array(sorted(i.p for i in old.ink if isinstance(i, Line) and abs(i.p[0] - i.q[0]) < 1e-9)))
+
+
+def test_a_problem_that_is_kept_stands_on_its_part_s_sheet_with_its_reason():
+    built = built_example("brood-box")
+    thin = said(built, [{"op": "replace", "path": "/parts/front/features/hold/v/offset/text", "value": "16 mm"}])
+    problem = next(p for p in check(thin) if p.fault.part == "front" and p.fault.code != "stale")
+    kept = {"reason": "nobody lifts it there", "by": "Ada", "value": problem.fault.value, "rule": problem.fault.rule}
+    made = said(thin, [{"op": "add", "path": f"/kept/{problem.id}", "value": kept}])
+    problems = check(made)
+
+    def words(subject: str) -> str:
+        one = next(s for s in subjects(made) if s.id == subject)
+        return " ".join(i.text for p in make(made, one, seen, "", problems) for i in p.ink if isinstance(i, Words))
+
+    assert "Ada: nobody lifts it there" in words("part:front") and problem.fault.message in words("part:front")
+    assert "nobody lifts it there" not in words("part:cover")
+
+
+@pytest.mark.parametrize(
+    ("names", "title"),
+    [("a_b", "a b"), ("a, b, c", "a, b, c"), ("a, b, c, d", "a, b and 2 more"), (", ".join("abcdefgh"), "a, b and 6 more")],
+)
+def test_a_sheet_of_many_equal_parts_is_called_by_the_first_two(names, title):
+    assert _title(names) == title
