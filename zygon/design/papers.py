@@ -15,7 +15,7 @@ from zygon.limits import MAX_PAPER_EDITS, MAX_PAPER_NOTE, MAX_PAPERS
 from zygon.measure.asked import asked
 from zygon.measure.entry import Record
 
-__all__ = ["AddedDimension", "Datum", "DimensionSaid", "PaperFormat", "PaperNote", "Papers", "Places", "Shift", "SheetSaid"]
+__all__ = ["AddedDimension", "Datum", "DimensionSaid", "PaperFormat", "PaperNote", "Papers", "Places", "SectionSaid", "Shift", "SheetSaid"]
 
 PaperFormat = Literal["A4", "A3", "A2", "A1", "A0", "ANSI A", "ANSI B", "ANSI C", "ANSI D"]
 #: From which corner places are measured, as the view is seen.
@@ -83,6 +83,18 @@ class PaperNote(Record):
     order: int = 0
 
 
+class SectionSaid(Record):
+    """A section: cut along an upright or a level line of a view, through a named place of it, or its middle; seen from the left or from above, flipped from the other side."""
+
+    title: ClassVar[str] = "Section"
+
+    view: Literal["front", "left", "top"] = "front"
+    way: Literal["x", "y"] = asked("Cut", "x", words={"x": "Upright", "y": "Level"})
+    through: str = Field(default="", max_length=300, description="an anchor of the view; '' for its middle")
+    flipped: bool = asked("Seen from the other side", False)
+    order: int = 0
+
+
 class SheetSaid(Record):
     """What is said of a sheet: each field only where it is otherwise than by itself."""
 
@@ -100,6 +112,7 @@ class SheetSaid(Record):
     added: dict[Key, AddedDimension] = Field(default_factory=dict, max_length=MAX_PAPER_EDITS)
     moved: dict[Name, Shift] = Field(default_factory=dict, max_length=MAX_PAPER_EDITS)
     notes: dict[Key, PaperNote] = Field(default_factory=dict, max_length=100)
+    sections: dict[Key, SectionSaid] = Field(default_factory=dict, max_length=8)
 
 
 class Papers(Record):

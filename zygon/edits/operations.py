@@ -12,7 +12,7 @@ from pydantic import Field
 from zygon.design import layout_operations as layout
 from zygon.design import operations as document_operations
 from zygon.design.drawers import place_drawer
-from zygon.design.papers import AddedDimension, PaperNote
+from zygon.design.papers import AddedDimension, PaperNote, SectionSaid
 from zygon.design.parts.bought import Solid
 from zygon.design.parts.connector import Toward
 from zygon.design.parts.kinds import is_turned
@@ -1165,8 +1165,19 @@ class AddNote(Operation):
         return papers.add_note(built.document, self.subject, self.note)
 
 
+class AddSection(Operation):
+    """A section on a sheet."""
+
+    operation: Literal["add_section"]
+    subject: str = Field(min_length=1, max_length=300)
+    section: SectionSaid
+
+    def work(self, built: Built) -> Worked:
+        return papers.add_section(built.document, self.subject, self.section)
+
+
 class RemoveFromPaper(Operation):
-    """What was put on a sheet by hand taken away: 'note/KEY' or 'added/KEY'."""
+    """What was put on a sheet by hand taken away: 'note/KEY', 'section/KEY' or 'added/KEY'."""
 
     operation: Literal["remove_from_paper"]
     subject: str = Field(min_length=1, max_length=300)
@@ -1268,6 +1279,7 @@ AnyOperation = Annotated[
     | SayDimension
     | AddDimension
     | AddNote
+    | AddSection
     | RemoveFromPaper
     | ClearSheet
     | RemoveLine

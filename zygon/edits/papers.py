@@ -9,7 +9,7 @@ from pydantic import ValidationError
 
 from zygon.design.document import Document
 from zygon.design.layout_operations import fresh_key
-from zygon.design.papers import AddedDimension, DimensionSaid, PaperNote, SheetSaid, Shift
+from zygon.design.papers import AddedDimension, DimensionSaid, PaperNote, SectionSaid, SheetSaid, Shift
 from zygon.design.patch import Patch
 from zygon.design.pointer import pointer
 from zygon.errors import DocumentError
@@ -18,6 +18,7 @@ __all__ = [
     "SheetField",
     "add_dimension",
     "add_note",
+    "add_section",
     "clear_sheet",
     "move_on_paper",
     "remove_from_paper",
@@ -162,19 +163,33 @@ def add_note(document: Document, subject: str, note: PaperNote) -> Worked:
     return f"{_name(subject)}: a note", [*patch, {"op": "add", "path": path, "value": made.model_dump(mode="json")}]
 
 
+def add_section(document: Document, subject: str, section: SectionSaid) -> Worked:
+    """Label and patch that put a section on a sheet."""
+    said, patch = _sheet(document, subject)
+    key = fresh_key(said.sections, "section")
+    made = section.model_copy(update={"order": 1 + max((s.order for s in said.sections.values()), default=0)})
+    path = pointer("papers", "sheets", subject, "sections", key)
+    return f"{_name(subject)}: a section", [*patch, {"op": "add", "path": path, "value": made.model_dump(mode="json")}]
+
+
 def remove_from_paper(document: Document, subject: str, name: str) -> Worked:
-    """Label and patch that take away what was put in by hand ('note/KEY', 'added/KEY'). Raises DocumentError where there is no such thing."""
+    """Label and patch that take away what was put in by hand ('note/KEY', 'added/KEY', 'section/KEY'). Raises DocumentError where there is no such thing."""
     said = document.papers.sheets.get(subject, SheetSaid())
     kind, _, key = name.partition("/")
-    group: Mapping[str, object] = said.notes if kind == "note" else said.added if kind == "added" else {}
+    groups: dict[str, tuple[str, Mapping[str, object]]] = {
+        "note": ("notes", said.notes),
+        "added": ("added", said.added),
+        "section": ("sections", said.sections),
+    }
+    field, group = groups.get(kind, ("", {}))
     if key not in group:
-        rule = "a note or a dimension that was put in by hand"
+        rule = "a note, a section or a dimension that was put in by hand"
         raise DocumentError(f"There is no {name} on this sheet", entry="name", value=name, rule=rule)
-    field = "notes" if kind == "note" else "added"
     patch: Patch = [{"op": "remove", "path": pointer("papers", "sheets", subject, field, key)}]
     if kind == "added" and name in said.dimensions:
         patch.append({"op": "remove", "path": pointer("papers", "sheets", subject, "dimensions", name)})
-    return f"{_name(subject)}: {'a note' if kind == 'note' else 'a dimension'} taken away", patch
+    what = {"note": "a note", "section": "a section"}.get(kind, "a dimension")
+    return f"{_name(subject)}: {what} taken away", patch
 
 
 def clear_sheet(document: Document, subject: str) -> Worked:

@@ -37,6 +37,7 @@ from zygon.paper.of_folded import legs_on
 from zygon.paper.of_member import member_places
 from zygon.paper.of_turned import turned_words_on
 from zygon.paper.pens import Pen
+from zygon.paper.sections import section_asked, with_sections
 from zygon.paper.sheet import Plan, set_out, with_blocks
 from zygon.paper.solid_views import alone, box_view, everything, middle_of_longest, part_spots
 from zygon.paper.style import Style
@@ -52,8 +53,13 @@ __all__ = ["asked_for", "make"]
 FINISHED = "Sizes are finished sizes: nominal with fit, without kerf."
 
 
-def asked_for(built: Built, subject: Subject) -> dict[LookName, Asked]:
-    """The views of solids that a sheet shows."""
+def asked_for(built: Built, subject: Subject) -> dict[str, Asked]:
+    """The views of solids that a sheet shows, its sections among them."""
+    views: dict[str, Asked] = {str(name): asked for name, asked in _views_of(built, subject).items()}
+    return views | section_asked(built, subject) if subject.kind in ("whole", "part") else views
+
+
+def _views_of(built: Built, subject: Subject) -> dict[LookName, Asked]:
     hidden = _hidden(built, subject)
     if subject.kind == "whole":
         return everything(built, ("front", "left", "top", "corner"), hidden=False)
@@ -74,7 +80,10 @@ def make(built: Built, subject: Subject, look: Callable[[Asked], Seen], sheet: s
     seen = {name: look(asked) for name, asked in asked_for(built, subject).items()}
     if subject.kind == "template":
         return _template(built, subject, sheet)
-    plan = _PLANS[subject.kind](built, subject, seen, sheet)
+    plan = _PLANS[subject.kind](built, subject, cast(Mapping[LookName, Seen], seen), sheet)
+    if subject.kind in ("whole", "part"):
+        views, lost = with_sections(built, subject, plan.views, seen)
+        plan = replace(plan, views=views, faults=(*plan.faults, *lost))
     if subject.row:
         plan = replace(plan, notes=(*plan.notes, *_kept(problems, subject.row.keys)))
     return set_out(plan, _size(built, subject))

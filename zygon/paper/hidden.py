@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
 
@@ -19,7 +19,7 @@ from zygon.paper.looks import Look
 from zygon.paper.pens import Pen
 from zygon.paper.recognise import recognised
 from zygon.paper.strokes import Stroke, tidied
-from zygon.tolerance import EPS
+from zygon.tolerance import EPS, SEEN, SNAP, TINY
 
 __all__ = ["Asked", "Seen", "Thing", "look_at", "look_at_all"]
 
@@ -29,6 +29,9 @@ STRAY = 0.02
 MANY = 1500
 #: How far those stray (mm, radians): of few things, and of many. What is round is found again by its corners, which lie on it.
 FINE, COARSE = (STRAY, 0.1), (0.1, 0.35)
+#: A box larger than any design (mm).
+FAR = 4e5
+STILL: Matrix = ((1.0, 0.0, 0.0, 0.0), (0.0, 1.0, 0.0, 0.0), (0.0, 0.0, 1.0, 0.0))
 #: Solids that were made, by their bodies.
 _SOLIDS = Memo(400)
 
@@ -56,11 +59,13 @@ class Asked:
     things: tuple[Thing, ...]
     look: Look
     hidden: bool
+    #: what lies nearer to the eye than this, along ``look.toward`` (mm), is cut away; None for nothing
+    cut: float | None = None
 
     @cached_property
     def digest(self) -> str:
         """What is seen is the same where this is: keys are of no account to what is drawn but for what it is of."""
-        return digest("view", tuple((t.key, t.digest) for t in self.things), self.look, self.hidden)
+        return digest("view", tuple((t.key, t.digest) for t in self.things), self.look, self.hidden, self.cut)
 
 
 @dataclass(frozen=True)
@@ -68,6 +73,8 @@ class Seen:
     """Strokes in mm of the part, in the view's own x and y."""
 
     strokes: tuple[Stroke, ...]
+    #: what a section cuts through: of which part, and the rings of its outline, the outer one first
+    faces: tuple[tuple[str, tuple[tuple[Point, ...], ...]], ...] = ()
 
     @cached_property
     def bounds(self) -> tuple[float, float, float, float]:
@@ -84,13 +91,16 @@ def look_at(asked: Asked) -> Seen:
     minutes. There the view is worked out on meshes, in which what runs straight or round is drawn straight and round again.
     """
     solids = [(t, _solid(t)) for t in asked.things]
+    faces: list[tuple[str, tuple[tuple[Point, ...], ...]]] = []
+    if asked.cut is not None:
+        solids, faces = _cut_away(solids, asked)
     told = [_edges(solid) for _, solid in solids]
     many = sum(n for n, _ in told)
     if many > MANY or any(free for _, free in told):
         found = _by_mesh(solids, asked, FINE if many <= MANY else COARSE)
     else:
         found = _exactly([(t.key, placed_in(t, solid)) for t, solid in solids], asked)
-    return Seen(tuple(tidied(found)))
+    return Seen(tuple(tidied(found)), tuple(faces))
 
 
 def look_at_all(asked: Sequence[Asked]) -> list[Seen]:
@@ -103,6 +113,68 @@ def placed_in(thing: Thing, solid: Any) -> Any:
     from zygon.geometry.exact import placed
 
     return placed(solid, thing.rows[:3])
+
+
+def _cut_away(
+    solids: list[tuple[Thing, Any]], asked: Asked
+) -> tuple[list[tuple[Thing, Any]], list[tuple[str, tuple[tuple[Point, ...], ...]]]]:
+    """The solids in their places without what lies before the cutting plane, and the outlines of what it cuts through."""
+    from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut
+    from OCP.BRepPrimAPI import BRepPrimAPI_MakeBox
+    from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
+
+    cut = asked.cut or 0.0
+    toward, right = asked.look.toward, asked.look.right
+    middle = [t * cut for t in toward]
+    corner = [m - FAR / 2 * (r + u) for m, r, u in zip(middle, right, asked.look.up, strict=True)]
+    # a box stands on its corner along its axes: right, up and toward are right-handed
+    before = BRepPrimAPI_MakeBox(gp_Ax2(gp_Pnt(*corner), gp_Dir(*toward), gp_Dir(*right)), FAR, FAR, FAR).Shape()
+    kept, faces = [], []
+    for thing, solid in solids:
+        left = BRepAlgoAPI_Cut(placed_in(thing, solid), before).Shape()
+        if left.IsNull() or not _edges(left)[0]:
+            continue
+        kept.append((replace(thing, rows=STILL), left))
+        faces += [(thing.key, rings) for rings in _faces_on(left, asked.look, cut)]
+    return kept, faces
+
+
+def _faces_on(solid: Any, look: Look, cut: float) -> list[tuple[tuple[Point, ...], ...]]:
+    """The outlines, in the view, of the faces that lie on the cutting plane."""
+    import shapely
+    from OCP.BRep import BRep_Tool
+    from OCP.BRepAdaptor import BRepAdaptor_Surface
+    from OCP.BRepMesh import BRepMesh_IncrementalMesh
+    from OCP.GeomAbs import GeomAbs_Plane
+    from OCP.TopAbs import TopAbs_FACE
+    from OCP.TopExp import TopExp_Explorer
+    from OCP.TopLoc import TopLoc_Location
+    from OCP.TopoDS import TopoDS
+
+    BRepMesh_IncrementalMesh(solid, STRAY, False, 0.1, True)
+    triangles = []
+    faces = TopExp_Explorer(solid, TopAbs_FACE)
+    while faces.More():
+        face = TopoDS.Face(faces.Current())
+        faces.Next()
+        if BRepAdaptor_Surface(face).GetType() != GeomAbs_Plane:
+            continue
+        place = TopLoc_Location()
+        mesh = BRep_Tool.Triangulation_s(face, place)
+        if mesh is None:
+            continue
+        at = [mesh.Node(i).Transformed(place.Transformation()) for i in range(1, mesh.NbNodes() + 1)]
+        points = [(p.X(), p.Y(), p.Z()) for p in at]
+        if any(abs(sum(a * b for a, b in zip(p, look.toward, strict=True)) - cut) > SEEN for p in points):
+            continue
+        flat = [look.seen(p) for p in points]
+        triangles += [shapely.Polygon([flat[k - 1] for k in mesh.Triangle(i).Get()]) for i in range(1, mesh.NbTriangles() + 1)]
+    whole = shapely.union_all([shapely.set_precision(t, SNAP) for t in triangles if t.area > TINY])
+    found = []
+    for p in shapely.get_parts(whole):
+        if p.geom_type == "Polygon":
+            found.append(tuple(tuple((x, y) for x, y in ring.coords) for ring in (p.exterior, *p.interiors)))
+    return found
 
 
 def _projector(look: Look) -> Any:

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from zygon.paper.added import added_to, shifted
 from zygon.paper.balloons import balloon_room, rings_about
 from zygon.paper.callouts import Row, callouts_of, over_height, over_width, words_beside, words_over
+from zygon.paper.hatch import cut_lines, hatched
 from zygon.paper.ink import Anchor, Box, Dimension, Ink, Point, Words, scaled
 from zygon.paper.lanes import Lanes, lane_deep, stations
 from zygon.paper.letters import width_of
@@ -18,6 +19,8 @@ __all__ = ["Laid", "Margins", "lay", "margins_of"]
 
 #: From a view to its label above it.
 LABEL = 5.0
+#: What the lines of sections take about a view, mm.
+OVER_CUT = 8.0
 WAYS: tuple[Way, Way] = ("x", "y")
 
 
@@ -73,6 +76,8 @@ def margins_of(view: View, style: Style, scale: float) -> Margins:
             right = max(right, words + 8.0)
         elif words + 1 > long:
             high = max(high, words + 8.0)
+    if view.cuts:
+        left, right, low, high = (m + OVER_CUT for m in (left, right, low, high))
     label = width_of(view.label, style.height) if view.label else 0.0
     return Margins(left, max(right, label - width), low, high)
 
@@ -95,12 +100,13 @@ def lay(view: View, style: Style, scale: float, corner: Point) -> Laid:
     def to(p: Point) -> Point:
         return corner[0] + (p[0] - x0) * scale, corner[1] + (p[1] - y0) * scale
 
-    ink: list[Ink] = scaled(view.strokes, scale, to)
+    ink: list[Ink] = [i for f in view.faces for i in hatched(f, scale, to)]
+    ink += [*scaled(view.strokes, scale, to), *cut_lines(view, style.height, to)]
     width, height = view.size[0] * scale, view.size[1] * scale
     box: Box = (corner[0], corner[1], corner[0] + width, corner[1] + height)
     beside, over = callouts_of(view, style, scale)
     if view.label:
-        up = over_height(over, style) + _label_up(view, style, scale, beside) + LABEL - 1.0
+        up = over_height(over, style) + _label_up(view, style, scale, beside) + LABEL - 1.0 + (OVER_CUT - 2.0 if view.cuts else 0.0)
         ink.append(Words(view.label, (corner[0], box[3] + up), style.height))
     dimensions: list[Dimension] = []
     for way in WAYS:

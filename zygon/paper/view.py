@@ -8,7 +8,7 @@ from typing import Literal
 from zygon.paper.ink import Box, Point
 from zygon.paper.strokes import Stroke
 
-__all__ = ["Callout", "Overall", "Ring", "Spot", "View"]
+__all__ = ["Callout", "CutFace", "CutLine", "Overall", "Ring", "Spot", "View"]
 
 Way = Literal["x", "y"]
 
@@ -63,6 +63,26 @@ class Ring:
 
 
 @dataclass(frozen=True)
+class CutFace:
+    """What a section cuts through: of which part, hatched as its stock is; ``turn`` tells neighbours apart. Rings in mm of the part, the outer one first."""
+
+    of: str
+    hatch: str
+    turn: int
+    rings: tuple[tuple[Point, ...], ...]
+
+
+@dataclass(frozen=True)
+class CutLine:
+    """Where a section is taken in a view: its letter, the way along which its line has a place, and that place; ``up`` where it is looked at along that way, else back."""
+
+    letter: str
+    way: Way
+    at: float
+    up: bool
+
+
+@dataclass(frozen=True)
 class View:
     """``across`` and ``up`` name the spots whose places along x and y are wanted; ``corners`` are the spots of its box: low and high along x, low and high along y.
 
@@ -80,6 +100,8 @@ class View:
     overall: tuple[Overall, ...] = ()
     callouts: tuple[Callout, ...] = ()
     rings: tuple[Ring, ...] = ()
+    faces: tuple[CutFace, ...] = ()
+    cuts: tuple[CutLine, ...] = ()
     column: int = 0
     row: int = 0
 

@@ -3264,6 +3264,17 @@ export interface components {
             /** @description middle to middle; spread evenly where not said */
             spacing?: components["schemas"]["Entry"];
         };
+        /** @description A section: cut along an upright or a level line of a view, through a named place of it, or its middle; seen from the left or from above, flipped from the other side. */
+        SectionSaid: {
+            flipped: boolean;
+            order: number;
+            /** @description an anchor of the view; '' for its middle */
+            through: string;
+            /** @enum {string} */
+            view: "front" | "left" | "top";
+            /** @enum {string} */
+            way: "x" | "y";
+        };
         /** @description How a shaft lies in a hole, hole minus shaft: tight, or so that it turns. */
         ShaftFits: {
             fixed: components["schemas"]["Entry"];
@@ -3325,6 +3336,9 @@ export interface components {
             /** @enum {string} */
             places?: "coordinates" | "base line" | "chain";
             scale: string;
+            sections: {
+                [key: string]: components["schemas"]["SectionSaid"];
+            };
             /** @enum {string} */
             size?: "A4" | "A3" | "A2" | "A1" | "A0" | "ANSI A" | "ANSI B" | "ANSI C" | "ANSI D";
         };

@@ -69,7 +69,7 @@ export function ChosenOnPaper({ paper, onFault }: Props) {
   const note = kind === "note" ? own?.notes?.[key] : undefined;
   if (note)
     return (
-      <div className="row paperhint" role="group" aria-label="The chosen note">
+      <div className="row paperhint papernote" role="group" aria-label="The chosen note">
         <Committed
           label="Note"
           value={note.note ?? ""}

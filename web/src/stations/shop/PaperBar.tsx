@@ -17,6 +17,7 @@ import { useForms } from "../../state/forms";
 import { operate } from "../../state/operations";
 import { type SheetFault, useAllPapers, usePapers } from "../../state/papers";
 import { Issued } from "./Issued";
+import { Sections } from "./Sections";
 
 const DATUMS = ["low left", "low right", "high left", "high right"];
 
@@ -95,7 +96,7 @@ export function PaperBar({ kind, set, pages, base, zoom, zooms, onZoom, onFault 
       >
         <IconTextPlus size={16} />
       </Button>
-      <SheetSettings subject={subject} onFault={onFault} />
+      <SheetSettings subject={subject} paper={pages[0]} onFault={onFault} />
       <SetSettings base={base} />
       <TakeSet set={set} base={base} subject={subject} />
     </div>
@@ -103,7 +104,9 @@ export function PaperBar({ kind, set, pages, base, zoom, zooms, onZoom, onFault 
 }
 
 /** How this sheet is set, where it is otherwise than the set. */
-function SheetSettings({ subject, onFault }: { subject: string; onFault: (fault: string) => void }) {
+type SheetProps = { subject: string; paper: PaperOut | undefined; onFault: (fault: string) => void };
+
+function SheetSettings({ subject, paper, onFault }: SheetProps) {
   const { doc } = useShown()!;
   const form = useForms().papers;
   const own = doc.papers?.sheets?.[subject];
@@ -117,7 +120,7 @@ function SheetSettings({ subject, onFault }: { subject: string; onFault: (fault:
       <Popover.Target>
         <Button px={10}>Sheet…</Button>
       </Popover.Target>
-      <Popover.Dropdown>
+      <Popover.Dropdown style={{ maxHeight: 600, overflow: "auto" }}>
         <div className="stack" style={{ display: "grid", gap: 8 }}>
           <Committed label="Title" value={own?.called ?? ""} placeholder="its own" onSave={(v) => say("called", v)} />
           <Committed label="Scale" value={own?.scale ?? ""} placeholder="what fits, or 1 : 5" onSave={(v) => say("scale", v)} />
@@ -162,6 +165,7 @@ function SheetSettings({ subject, onFault }: { subject: string; onFault: (fault:
             checked={own?.out ?? false}
             onChange={(e) => void say("out", e.currentTarget.checked)}
           />
+          <Sections subject={subject} paper={paper} onFault={onFault} />
           <Button disabled={!own} onClick={async () => onFault(await operate({ operation: "clear_sheet", subject }))}>
             Everything as by itself
           </Button>
