@@ -16,6 +16,8 @@ from zygon.limits import MAX_DOCUMENT_BYTES, MAX_PATCH_OPERATIONS
 __all__ = ["Patch", "apply_patch", "difference", "patched", "touched"]
 
 Patch = list[dict[str, Any]]
+#: So many letters of an edit, or of why it does not fit, are told.
+MOST_SAID = 200
 
 
 def apply_patch(data: dict[str, Any], patch: Patch, schema: int = SCHEMA) -> tuple[Document, dict[str, Any], Patch]:
@@ -38,14 +40,14 @@ def patched(data: dict[str, Any], patch: Patch) -> Document:
 def _patched(data: dict[str, Any], patch: Patch) -> Document:
     if not isinstance(patch, list) or len(patch) > MAX_PATCH_OPERATIONS:
         raise PatchError(f"An edit is a list of at most {MAX_PATCH_OPERATIONS} operations", entry="patch", rule="RFC 6902")
-    after, room = cleaned(data), MAX_DOCUMENT_BYTES
     try:
-        for operation in map(_written, patch):
-            if operation.get("op") == "copy":
-                room -= _weight(jsonpointer.resolve_pointer(after, operation["from"]), room)
-                if room < 0:
-                    raise _too_much_copied(operation)
-            after = jsonpatch.apply_patch(after, [operation], in_place=True)
+        try:
+            after = _operated(cleaned(data), patch)
+        except (jsonpatch.JsonPatchException, jsonpointer.JsonPointerException):
+            if data.get("schema") != SCHEMA:
+                raise
+            # stored before a field was there that the edit speaks of: written out whole it has it
+            after = _operated(parse_document(cleaned(data)).dump(), patch)
     except (
         jsonpatch.JsonPatchException,
         jsonpointer.JsonPointerException,
@@ -55,9 +57,26 @@ def _patched(data: dict[str, Any], patch: Patch) -> Document:
         ValueError,
         RecursionError,
     ) as error:
-        why = "it nests too deep" if isinstance(error, RecursionError) else error
-        raise PatchError(f"The edit does not fit the design: {why}", entry="patch", value=str(patch)[:200], rule="RFC 6902") from error
+        # what is not found is told, not the whole design in which it is not
+        why = (
+            "it nests too deep" if isinstance(error, RecursionError) else str(error).partition(" in {")[0].partition(" in [")[0][:MOST_SAID]
+        )
+        raise PatchError(
+            f"The edit does not fit the design: {why}", entry="patch", value=str(patch)[:MOST_SAID], rule="RFC 6902"
+        ) from error
     return parse_document(upgraded(after))
+
+
+def _operated(after: dict[str, Any], patch: Patch) -> dict[str, Any]:
+    """Plain data after a patch's operations; ``after`` is changed."""
+    room = MAX_DOCUMENT_BYTES
+    for operation in map(_written, patch):
+        if operation.get("op") == "copy":
+            room -= _weight(jsonpointer.resolve_pointer(after, operation["from"]), room)
+            if room < 0:
+                raise _too_much_copied(operation)
+        after = jsonpatch.apply_patch(after, [operation], in_place=True)
+    return after
 
 
 def _written(operation: dict[str, Any]) -> dict[str, Any]:
