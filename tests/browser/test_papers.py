@@ -19,7 +19,11 @@ HOLD = "feature:front:hold"
 @pytest.fixture
 def box(page):
     """The brood box, anew, with its papers open."""
-    file = {"name": "box.json", "mimeType": "application/json", "buffer": json.dumps(example("brood-box").dump()).encode()}
+    file = {
+        "name": "box.json",
+        "mimeType": "application/json",
+        "buffer": json.dumps({**example("brood-box").dump(), "name": "Box on paper"}).encode(),
+    }
     made = page.request.post("/api/designs/upload", headers=proof(page.context), multipart={"file": file})
     assert made.ok, made.text()
     page.goto(f"/designs/{made.json()['id']}")
@@ -110,7 +114,7 @@ def _changed_and_taken(page, box, name):
     page.keyboard.press("Escape")
     page.locator("body").press("5")
     expect(held(page, "front/size/across")).to_have_text("430 ±0.2")
-    turn_to(page, "Brood box", "whole")
+    turn_to(page, "Box on paper", "whole")
     expect(held(page, "front/size/across")).to_have_text("430")
     kept = page.request.get(f"/api/designs/{box}").json()["document"]["papers"]["sheets"]
     assert kept["whole"]["moved"][name]["x"] < -3

@@ -13,6 +13,7 @@ from zygon.design.papers import AddedDimension, DimensionSaid, PaperNote, Sectio
 from zygon.design.patch import Patch
 from zygon.design.pointer import pointer
 from zygon.errors import DocumentError
+from zygon.measure.entry import Record
 
 __all__ = [
     "SheetField",
@@ -139,16 +140,21 @@ def say_dimension(document: Document, subject: str, name: str, words: dict[str, 
     ]
 
 
+def _put_in(document: Document, subject: str, field: Literal["added", "notes", "sections"], wish: str, record: Record) -> Patch:
+    """The patch that puts a record behind the others of its field on a sheet, under a key near to a wish."""
+    said, patch = _sheet(document, subject)
+    others = getattr(said, field)
+    made = record.model_copy(update={"order": 1 + max((o.order for o in others.values()), default=0)})
+    path = pointer("papers", "sheets", subject, field, fresh_key(others, wish))
+    return [*patch, {"op": "add", "path": path, "value": made.model_dump(mode="json")}]
+
+
 def add_dimension(document: Document, subject: str, dimension: AddedDimension) -> Worked:
     """Label and patch that put a dimension in. Raises DocumentError where both ends are one."""
     if dimension.a == dimension.b:
         rule = "two different places"
         raise DocumentError(f"A dimension is between {rule}", entry="b", value=dimension.b, rule=rule)
-    said, patch = _sheet(document, subject)
-    key = fresh_key(said.added, "dimension")
-    made = dimension.model_copy(update={"order": 1 + max((d.order for d in said.added.values()), default=0)})
-    path = pointer("papers", "sheets", subject, "added", key)
-    return f"{_name(subject)}: a dimension put in", [*patch, {"op": "add", "path": path, "value": made.model_dump(mode="json")}]
+    return f"{_name(subject)}: a dimension put in", _put_in(document, subject, "added", "dimension", dimension)
 
 
 def add_note(document: Document, subject: str, note: PaperNote) -> Worked:
@@ -156,20 +162,12 @@ def add_note(document: Document, subject: str, note: PaperNote) -> Worked:
     if not note.note.strip():
         rule = "at least a letter"
         raise DocumentError(f"A note has {rule}", entry="note", value=note.note, rule=rule)
-    said, patch = _sheet(document, subject)
-    key = fresh_key(said.notes, "note")
-    made = note.model_copy(update={"order": 1 + max((n.order for n in said.notes.values()), default=0)})
-    path = pointer("papers", "sheets", subject, "notes", key)
-    return f"{_name(subject)}: a note", [*patch, {"op": "add", "path": path, "value": made.model_dump(mode="json")}]
+    return f"{_name(subject)}: a note", _put_in(document, subject, "notes", "note", note)
 
 
 def add_section(document: Document, subject: str, section: SectionSaid) -> Worked:
     """Label and patch that put a section on a sheet."""
-    said, patch = _sheet(document, subject)
-    key = fresh_key(said.sections, "section")
-    made = section.model_copy(update={"order": 1 + max((s.order for s in said.sections.values()), default=0)})
-    path = pointer("papers", "sheets", subject, "sections", key)
-    return f"{_name(subject)}: a section", [*patch, {"op": "add", "path": path, "value": made.model_dump(mode="json")}]
+    return f"{_name(subject)}: a section", _put_in(document, subject, "sections", "section", section)
 
 
 def remove_from_paper(document: Document, subject: str, name: str) -> Worked:

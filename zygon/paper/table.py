@@ -9,7 +9,7 @@ from functools import cached_property
 from zygon.paper.ink import Ink, Line, Point, Words
 from zygon.paper.letters import width_of, wrapped
 
-__all__ = ["Column", "SetTable", "Table"]
+__all__ = ["Column", "SetTable", "Table", "table_of"]
 
 #: Room beside the words of a cell, mm; columns are narrowed in steps of so much where all together have no room, and no further than so wide.
 PAD, STEP, NARROWEST = 1.6, 2.0, 9.0
@@ -125,3 +125,18 @@ class SetTable:
                     found.append(Words(t, at, self.height, "end" if c.right else "start", bold=bold, of=of))
             x += w
         return found
+
+
+def table_of(name: str, title: str, heads: Sequence[str], rows: Sequence[tuple[str, ...]], of: Sequence[str]) -> Table:
+    """Without the columns in which nothing stands; figures to the right."""
+    kept = [i for i in range(len(heads)) if any(r[i] for r in rows)]
+
+    def figure(i: int) -> bool:
+        return all(_is_figure(r[i]) for r in rows if r[i])
+
+    columns = tuple(Column(heads[i], figure(i), widest=44.0) for i in kept)
+    return Table(name, title, columns, tuple(tuple(r[i].replace("_", " ") for i in kept) for r in rows), tuple(of))
+
+
+def _is_figure(text: str) -> bool:
+    return text.lstrip("−-≈").replace(".", "").replace("/", "").replace("°", "").replace(" ", "").isdigit()

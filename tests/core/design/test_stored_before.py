@@ -23,7 +23,9 @@ def test_an_edit_speaks_of_a_field_that_the_stored_document_lacks(field):
         back = apply_patch(clean, inverse)[1]
         assert field not in back or back[field] == full
     else:
-        document = patched(data, [{"op": "test", "path": f"/{field}", "value": {} if isinstance(full, dict) and field != "hardware" else full}])
+        document = patched(
+            data, [{"op": "test", "path": f"/{field}", "value": {} if isinstance(full, dict) and field != "hardware" else full}]
+        )
     assert document.parts.keys() == example("hand-crank").parts.keys()
 
 
