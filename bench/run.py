@@ -45,6 +45,10 @@ from zygon.nest.bars import Bar, Cut, cut_bars
 from zygon.nest.engine import allowed_turns, nest
 from zygon.nest.legal import layout_faults
 from zygon.nest.task import NestSheet, Shape, Task
+from zygon.paper.compose import asked_for, make
+from zygon.paper.hidden import Asked, Seen, look_at
+from zygon.paper.out.pdf import write_pdf
+from zygon.paper.subjects import subjects
 from zygon.screen.design import built_data, part_resources
 
 #: ``--short``: every measurement once and small, to see that all of them still run.
@@ -429,6 +433,37 @@ def moving(plain: float) -> None:
         row(f"how far {key} of {name} goes", ms, "ms", "< 2000", f"{ms / plain:.0f}x")
 
 
+def drawing_papers(plain: float) -> None:
+    """Views of the hive as they are seen, its whole set of papers with its PDF, and what a changed size draws again."""
+    built = build(hive() if not SHORT else brood_box())
+    whole = next(s for s in subjects(built) if s.id == "whole")
+    asked = asked_for(built, whole)
+    look_at(asked["front"])  # the modeller is loaded, and solids are made once
+    for name in ("front", "corner"):
+        ms = median_ms(lambda _, a=asked[name]: look_at(a), 3)  # type: ignore[misc]
+        row(
+            f"papers: {len(built.made)} parts seen, {name}",
+            ms,
+            "ms",
+            "< 1000 ms" if name == "front" else "",
+            f"{ms / plain:.0f} x a plain boolean",
+        )
+    seen: dict[str, Seen] = {}
+
+    def look(a: Asked) -> Seen:
+        if a.digest not in seen:
+            seen[a.digest] = look_at(a)
+        return seen[a.digest]
+
+    start = time.perf_counter()
+    papers = [p for s in subjects(built) for p in make(built, s, look)]
+    write_pdf(papers, "bench")
+    first = (time.perf_counter() - start) * 1000
+    row(f"   the whole set, {len(papers)} pages, as PDF", first, "ms", "< 60 s", f"{first / plain:.0f} x")
+    ms = median_ms(lambda _: [make(built, s, look) for s in subjects(built)], 2)
+    row("   all pages set again, views known", ms, "ms", "", f"{ms / first:.2f} x the first time")
+
+
 def truss(many: int) -> tuple[Drawing, dict[str, float]]:
     """A drawing of so many points in two rows with a length said of every line, a little off; and what is said, in mm."""
     r = random.Random(1)
@@ -531,6 +566,7 @@ def main() -> None:
     bending(plain)
     framing(plain)
     moving(plain)
+    drawing_papers(plain)
     drawing(plain)
     nesting()
     row("memory, greatest", resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024, "MiB", "")
