@@ -136,7 +136,7 @@ def test_an_issued_set_is_kept_as_it_was(api, design):
     assert first.headers["Content-Type"] == "application/pdf"
     pages = pdfium.PdfDocument(first.content)
     text = pages[1].get_textpage().get_text_range()
-    assert "Revision" in text and "A" in text.split() and "not issued" not in text and told[0]["at"][:10] in text
+    assert "Revision" in text and "A" in text.split() and "not issued" not in text and "issued" in text and told[0]["at"][:10] in text
     assert len(pages) == told[0]["sheets"]
     api.edit(design, 1, {"op": "replace", "path": "/sizes/width/entry/text", "value": "430 mm"})
     status, told = api.get(f"/designs/{design.pk}/papers/issued")
@@ -144,6 +144,10 @@ def test_an_issued_set_is_kept_as_it_was(api, design):
     assert api.get(f"/designs/{design.pk}/files/papers/issued/A")[1].content == first.content
     status, told = api.post(f"/designs/{design.pk}/papers/issued", {"revision": "B"})
     assert [(s["revision"], s["stands"]) for s in told] == [("B", True), ("A", False)]
+    assert (
+        "not issued"
+        in pdfium.PdfDocument(api.get(f"/designs/{design.pk}/files/papers?sheet=part:front")[1].content)[0].get_textpage().get_text_range()
+    )
     # what is issued changes nothing of the design
     assert api.get(f"/designs/{design.pk}")[1]["document"]["papers"]["revision"] == ""
 

@@ -137,5 +137,6 @@ class Papers(Record):
     owner: str = asked("Workshop", "", max_length=60)
     drawn: str = asked("Drawn by", "", max_length=40)
     checked: str = asked("Checked by", "", max_length=40)
+    issued: bool = Field(default=False, description="set in what is issued alone")
     note: str = asked("Note on every sheet", "", max_length=400)
     sheets: dict[Name, SheetSaid] = Field(default_factory=dict, max_length=MAX_PAPERS)

@@ -57,7 +57,7 @@ def _between(name: str, said: AddedDimension, view: View, style: Style, scale: f
         ends = turned(way_, (e[k], e[1 - k] - down * CLEAR)), turned(way_, (e[k], lane - down * PAST))
         ink.append(Line("thin", *ends, of))
     turn = 0.0 if way_ == "x" else math.pi / 2
-    return Dimension(name, "linear", value, text, tuple(ink), p, q, start, turn, scale, of, "", True, view.name)
+    return Dimension(name, "linear", value, text, tuple(ink), p, q, start, turn, scale, of, True, view.name)
 
 
 def _way_of(a: Spot, b: Spot) -> Way:
@@ -79,7 +79,7 @@ def _drawn(name: str, p: Point, q: Point, way: Point, line: float, style: Style,
     for s in (p, q):
         near, far = sign * CLEAR, line + sign * PAST
         ink.append(Line("thin", (s[0] + side[0] * near, s[1] + side[1] * near), (s[0] + side[0] * far, s[1] + side[1] * far), of))
-    return Dimension(name, "linear", long / scale, text, tuple(ink), p, q, a, math.atan2(way[1], way[0]), scale, of, "", True, view.name)
+    return Dimension(name, "linear", long / scale, text, tuple(ink), p, q, a, math.atan2(way[1], way[0]), scale, of, True, view.name)
 
 
 def shifted(d: Dimension, shift: Shift) -> Dimension:

@@ -104,7 +104,7 @@ def words_beside(rows: Sequence[Row], view: View, style: Style, scale: float, to
     found = []
     for i, y in zip(order, ys, strict=True):
         c, lines = rows[i]
-        ink = leader(points[i], (x, y), lines, style.height, right=True, of=c.of)
+        ink = leader(points[i], (x, y), lines, style.height, c.of)
         found.append(_dimension(c, lines, ink, points[i], (x, y), scale, view))
     return found
 
@@ -122,9 +122,7 @@ def _dimension(
 ) -> Dimension:
     x, y, r = at
     name = f"{view.name}/{c.name}"
-    return Dimension(
-        name, c.kind, c.value, " ".join(lines), tuple(ink), (x - r, y), (x + r, y), knee, 0.0, scale, c.of, c.entry, view=view.name
-    )
+    return Dimension(name, c.kind, c.value, " ".join(lines), tuple(ink), (x - r, y), (x + r, y), knee, 0.0, scale, c.of, view=view.name)
 
 
 def _nearest(c: Callout, to: Callable[[Point], Point], scale: float) -> tuple[float, float, float]:

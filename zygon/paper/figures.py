@@ -10,7 +10,7 @@ from zygon.exchange.figures import plain
 from zygon.measure.display import Display, format_length
 from zygon.measure.units import INCH
 
-__all__ = ["PaperFigures", "degrees", "worded"]
+__all__ = ["PaperFigures", "degrees", "times", "worded"]
 
 
 class PaperFigures:
@@ -28,6 +28,11 @@ class PaperFigures:
     def other(self, mm: float) -> str:
         """The same in the other unit."""
         return f"{plain(mm / INCH, 3)} in" if self.unit == "mm" else f"{plain(mm, 2)} mm"
+
+
+def times(count: int) -> str:
+    """How often something is there, in front of what it is: '4 × '; nothing where it is there once."""
+    return f"{count} × " if count > 1 else ""
 
 
 def degrees(radians: float) -> str:

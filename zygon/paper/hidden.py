@@ -38,7 +38,7 @@ _SOLIDS = Memo(400)
 
 @dataclass(frozen=True)
 class Thing:
-    """A body in its place: ``kind`` is that of a part, or 'hardware' for a piece of a set. ``key`` is what its lines are of."""
+    """A body in its place: ``kind`` is that of a part, or 'set' for a piece of one. ``key`` is what its lines are of."""
 
     key: str
     kind: str

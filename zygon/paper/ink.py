@@ -14,7 +14,7 @@ from zygon.paper.letters import width_of
 from zygon.paper.pens import Pen
 from zygon.tolerance import EPS
 
-__all__ = ["Anchor", "Arc", "Area", "Box", "Curve", "Dimension", "Ink", "Line", "Paper", "Point", "Words", "box_of", "joined", "moved"]
+__all__ = ["Anchor", "Arc", "Area", "Box", "Curve", "Dimension", "Ink", "Line", "Paper", "Point", "Words", "box_of", "moved", "scaled"]
 
 Point = tuple[float, float]
 Box = tuple[float, float, float, float]
@@ -120,7 +120,7 @@ class Dimension:
     """A dimension with its ink. ``name`` is made of what it is bound to, and stays when values change; ``value`` is in mm or radians, of the part and not of the paper.
 
     ``p``, ``q`` and ``base`` are where it is measured from and to and a place on its line, on the paper, ``turned`` the direction in which it measures (radians).
-    ``of`` is what a press on it selects, ``entry`` the pointer of the entry that says it, '' where none does alone; ``said`` where a maker put it in.
+    ``of`` is what a press on it selects; ``said`` where a maker put it in.
     """
 
     name: str
@@ -134,7 +134,6 @@ class Dimension:
     turned: float = 0.0
     scale: float = 1.0
     of: str = ""
-    entry: str = ""
     said: bool = False
     view: str = ""
 
@@ -221,9 +220,3 @@ def _box(ink: Ink) -> Box:
         points = [ink.p, ink.q] if isinstance(ink, Line) else list(ink.points)
     xs, ys = [p[0] for p in points], [p[1] for p in points]
     return min(xs), min(ys), max(xs), max(ys)
-
-
-def joined(boxes: Iterable[Box]) -> Box:
-    """The box round boxes, of which there is at least one."""
-    x0, y0, x1, y1 = zip(*boxes, strict=True)
-    return min(x0), min(y0), max(x1), max(y1)

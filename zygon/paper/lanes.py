@@ -130,7 +130,7 @@ class Lanes:
     def _extension(self, at: float, start: float, lane: float, of: str) -> Line:
         return Line("thin", turned(self.way, (at, start - CLEAR)), turned(self.way, (at, lane - PAST)), of)
 
-    def _made(self, name: str, kind, value: float, text: str, ink: list[Ink], ends, lane: float, of: str, entry: str) -> Dimension:
+    def _made(self, name: str, kind, value: float, text: str, ink: list[Ink], ends, lane: float, of: str) -> Dimension:
         p, q = (turned(self.way, e) for e in ends)
         base = turned(self.way, (min(ends[0][0], ends[1][0]) if kind == "linear" else ends[1][0], lane))
         return Dimension(
@@ -145,7 +145,6 @@ class Lanes:
             0.0 if self.way == "x" else math.pi / 2,
             self.scale,
             of,
-            entry,
             view=self.view.name,
         )
 
@@ -168,7 +167,7 @@ class Lanes:
             else:
                 ink.append(Words(text, (lane - STUB - 1.0, label - height / 2), height, "end", of=s.spot.of))
             ends = ((self._from, self._side), (at, start))
-            found.append(self._made(s.name, "ordinate", s.far, text, ink, ends, lane - STUB, s.spot.of, s.spot.entry))
+            found.append(self._made(s.name, "ordinate", s.far, text, ink, ends, lane - STUB, s.spot.of))
         return found
 
     def _base_line(self, wanted: list[Station]) -> list[Dimension]:
@@ -180,7 +179,7 @@ class Lanes:
             ink = self._line(self._from, at, lane, text, s.spot.of)
             ink += [self._extension(self._from, self._side, lane, s.spot.of), self._extension(at, start, lane, s.spot.of)]
             ends = ((self._from, self._side), (at, start))
-            found.append(self._made(s.name, "linear", s.far, text, ink, ends, lane, s.spot.of, s.spot.entry))
+            found.append(self._made(s.name, "linear", s.far, text, ink, ends, lane, s.spot.of))
             lane -= LANE
         return found
 
@@ -199,7 +198,7 @@ class Lanes:
             p, q = ends[n], ends[n + 1]
             ink = self._line(p[0], q[0], lane, texts[n], s.spot.of, labels[n])
             ink += [self._extension(p[0], p[1], lane, s.spot.of), self._extension(q[0], q[1], lane, s.spot.of)]
-            found.append(self._made(s.name, "linear", values[n], texts[n], ink, (p, q), lane, s.spot.of, s.spot.entry))
+            found.append(self._made(s.name, "linear", values[n], texts[n], ink, (p, q), lane, s.spot.of))
         return found
 
     def _sizes(self) -> list[Dimension]:
@@ -215,6 +214,6 @@ class Lanes:
             ends = tuple((at, min(across, self._side)) for at, across in (self._at(a), self._at(b)))
             ink = self._line(ends[0][0], ends[1][0], lane, text, o.of)
             ink += [self._extension(at, start, lane, o.of) for at, start in ends]
-            found.append(self._made(name, "linear", value, text, ink, ends, lane, o.of, o.entry))
+            found.append(self._made(name, "linear", value, text, ink, ends, lane, o.of))
             lane -= LANE
         return found

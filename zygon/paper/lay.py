@@ -13,7 +13,7 @@ from zygon.paper.ink import Anchor, Box, Dimension, Ink, Point, Words, scaled
 from zygon.paper.lanes import Lanes, lane_deep, stations
 from zygon.paper.letters import width_of
 from zygon.paper.style import OUT, Style
-from zygon.paper.view import View, Way
+from zygon.paper.view import WAYS, View
 
 __all__ = ["Laid", "Margins", "lay", "margins_of"]
 
@@ -21,7 +21,6 @@ __all__ = ["Laid", "Margins", "lay", "margins_of"]
 LABEL = 5.0
 #: What the lines of sections take about a view, mm.
 OVER_CUT = 8.0
-WAYS: tuple[Way, Way] = ("x", "y")
 
 
 @dataclass(frozen=True)
@@ -63,8 +62,8 @@ def margins_of(view: View, style: Style, scale: float) -> Margins:
     if spill > 2:
         low, high = max(low, spill), max(high, spill)
     if style.places == "coordinates":
-        for way, long in (("x", width), ("y", height)):
-            spill = (len(stations(view, style, way)) * style.step - long) / 2 + style.step  # type: ignore[arg-type]
+        for way, long in zip(WAYS, (width, height), strict=True):
+            spill = (len(stations(view, style, way)) * style.step - long) / 2 + style.step
             if way == "x" and spill > 0:
                 left, right = max(left, spill), max(right, spill)
             elif spill > 0:

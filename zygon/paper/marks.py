@@ -54,21 +54,20 @@ def _on_line(p: Point, way: Point, label: float, text: str, height: float, of: s
     return Words(text, at, height, "middle", turned, of=of)
 
 
-def leader(place: tuple[float, float, float], knee: Point, lines: Sequence[str], height: float, *, right: bool, of: str = "") -> list[Ink]:
-    """A leader from a place (to its circle, where it has a radius) over a knee to words beside it; the words stand to the right of the knee or to its left."""
+def leader(place: tuple[float, float, float], knee: Point, lines: Sequence[str], height: float, of: str = "") -> list[Ink]:
+    """A leader from a place (to its circle, where it has a radius) over a knee to words at its right."""
     x, y, radius = place
     away = math.dist((x, y), knee)
     way = ((x - knee[0]) / away, (y - knee[1]) / away) if away else (-1.0, 0.0)
     tip = (x - way[0] * radius, y - way[1] * radius)
-    side = 1.0 if right else -1.0
-    shelf = (knee[0] + side * 3.0, knee[1])
+    shelf = (knee[0] + 3.0, knee[1])
     found: list[Ink] = [Line("thin", tip, knee, of), Line("thin", knee, shelf, of)]
     # on an outline an arrow, within it a dot
     found.append(arrow(tip, way, of) if radius else _dot((x, y), of))
     step = height * 1.6
     top = knee[1] + (len(lines) - 1) * step / 2 - height / 2
     for i, line in enumerate(lines):
-        found.append(Words(line, (shelf[0] + side * 1.0, top - i * step), height, "start" if right else "end", of=of))
+        found.append(Words(line, (shelf[0] + 1.0, top - i * step), height, of=of))
     return found
 
 

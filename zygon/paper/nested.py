@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from shapely import Point, Polygon, union_all
+
 from zygon.cut.kerf import CutContours
 from zygon.exchange.cutlist import CutRow
 from zygon.geometry.contour import rectangle
@@ -14,9 +16,12 @@ from zygon.paper.contour_ink import contour_ink
 from zygon.paper.figures import PaperFigures
 from zygon.paper.ink import Arc, Line
 from zygon.paper.table import Column, Table
-from zygon.paper.view import Overall, Ring, Spot, View
+from zygon.paper.view import Ring, View, boxed
 
 __all__ = ["nested_view"]
+
+#: Chords of a piece stray so far at most where a place for its number is looked for (mm).
+CHORD = 0.1
 
 
 def nested_view(built: Built, nest: StockNest, number: int, rows: Sequence[CutRow]) -> tuple[View, Table]:
@@ -44,20 +49,16 @@ def nested_view(built: Built, nest: StockNest, number: int, rows: Sequence[CutRo
         rings.append(Ring(f"piece/{key}/{placement.copy}", code, (_inside(cut, (x0 + x1) / 2, (y0 + y1) / 2),), of, lead=False))
     width = own.outer.bounds[3] if own else sheet.sheet.width
     bounds = (0.0, 0.0, long, width)
-    spots = {
-        "sheet/low x": Spot("sheet/low x", (0.0, 0.0), "x", "left edge of the sheet"),
-        "sheet/high x": Spot("sheet/high x", (long, 0.0), "x", "right edge of the sheet"),
-        "sheet/low y": Spot("sheet/low y", (0.0, 0.0), "y", "lower edge of the sheet"),
-        "sheet/high y": Spot("sheet/high y", (0.0, width), "y", "upper edge of the sheet"),
-    }
-    overall = (Overall("across", "x", "sheet/low x", "sheet/high x"), Overall("up", "y", "sheet/low y", "sheet/high y"))
+    words = ("left edge of the sheet", "right edge of the sheet", "lower edge of the sheet", "upper edge of the sheet")
+    spots, overall = boxed("sheet", bounds, words)
+    low_x, high_x, low_y, high_y = spots
     view = View(
         "sheet",
         "",
         tuple(strokes),
         bounds,
         spots,
-        ("sheet/low x", "sheet/high x", "sheet/low y", "sheet/high y"),
+        (low_x, high_x, low_y, high_y),
         overall=overall,
         rings=tuple(rings),
     )
@@ -76,12 +77,7 @@ def _drawn(cut: CutContours):
 
 def _inside(cut: CutContours, x: float, y: float) -> tuple[float, float]:
     """A place on the piece for its number: the middle of its box where that lies on it."""
-    from shapely import Point, Polygon
-
-    outer = Polygon(cut.outside[0].flatten(0.1))
-    body = outer.difference(Polygon())
-    for c in cut.inside:
-        body = body.difference(Polygon(c.flatten(0.1)))
+    body = Polygon(cut.outside[0].flatten(CHORD)).difference(union_all([Polygon(c.flatten(CHORD)) for c in cut.inside]))
     if body.contains(Point(x, y)):
         return x, y
     at = body.representative_point()

@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
-from typing import Literal
 
 from zygon.geometry.arc import arc_from_bulge
 from zygon.geometry.contour import Contour, Segment
@@ -17,9 +16,9 @@ from zygon.making.result.operations import Pocket
 from zygon.measure.display import listed
 from zygon.owner import edge_id, is_of, part_id, read_owner
 from zygon.paper.contour_ink import contour_ink
-from zygon.paper.figures import PaperFigures, degrees
+from zygon.paper.figures import PaperFigures, degrees, times
 from zygon.paper.ink import Arc, Line
-from zygon.paper.view import Callout, Overall, Ring, Spot, View
+from zygon.paper.view import WAYS, Callout, Overall, Ring, Spot, View, Way
 from zygon.tolerance import CONTACT, SEEN, WITHIN
 
 __all__ = ["flat_view", "lying_up"]
@@ -60,7 +59,7 @@ class _Gathered:
         if "y" in wanted:
             self.up.append(name)
 
-    def line(self, name: str, at: Point, along: Literal["x", "y"], words: str, of: str, *, wanted: bool = True) -> None:
+    def line(self, name: str, at: Point, along: Way, words: str, of: str, *, wanted: bool = True) -> None:
         self.spots[name] = Spot(name, at, along, words, of)
         if wanted:
             (self.across if along == "x" else self.up).append(name)
@@ -114,13 +113,14 @@ def _corners(part: FlatPart, flat: Flat, found: _Gathered) -> tuple[str, str, st
     x0, y0, x1, y1 = flat.bounds
     outer = [p for piece in flat.pieces for p in piece.outer.points]
     names = []
-    for word, along, value in ((left, "x", x0), (right, "x", x1), (low, "y", y0), (high, "y", y1)):
+    ends: tuple[tuple[str, Way, float], ...] = ((left, "x", x0), (right, "x", x1), (low, "y", y0), (high, "y", y1))
+    for word, along, value in ends:
         name = f"{edge_id(word)}/end"
         k = 0 if along == "x" else 1
         near = [p for p in outer if abs(p[k] - value) < SEEN]
         other = min((p[1 - k] for p in near), default=y0 if along == "x" else x0)
         at = (value, other) if along == "x" else (other, value)
-        found.line(name, at, along, f"{word} end", part_id(part.of), wanted=False)  # type: ignore[arg-type]
+        found.line(name, at, along, f"{word} end", part_id(part.of), wanted=False)
         names.append(name)
     return names[0], names[1], names[2], names[3]
 
@@ -157,10 +157,10 @@ def _holes(flat: Flat, found: _Gathered, figures: PaperFigures, seen: str) -> No
             continue
         u, v, r = disc
         sink = sinks.get((round(u, 3), round(v, 3)))
-        after = ""
+        after = ", in a field: the outermost are placed" if c.owners[0] in fields else ""
         if sink:
             far = "" if sink.face == seen else ", far side"
-            after = f", sunk to ⌀ {figures.length(sink.diameter)} at {degrees(sink.angle)}{far}"
+            after += f", sunk to ⌀ {figures.length(sink.diameter)} at {degrees(sink.angle)}{far}"
             found.strokes.append(Arc("visible" if sink.face == seen else "hidden", (sink.u, sink.v), sink.diameter / 2, 0.0, 2 * math.pi))
         discs.setdefault((round(2 * r, 3), after), []).append((u, v, r, name))
         wanted = fields.get(c.owners[0], {}).get(name, "xy")
@@ -168,7 +168,7 @@ def _holes(flat: Flat, found: _Gathered, figures: PaperFigures, seen: str) -> No
         _cross(found, u, v, r, c.owners[0])
     for (across, after), places in discs.items():
         owner = _owner(places[0][3])
-        many = f"{len(places)} × " if len(places) > 1 else ""
+        many = times(len(places))
         found.callouts.append(
             Callout(
                 f"hole/{places[0][3]}", f"{many}⌀ {figures.length(across)}{after}", tuple(p[:3] for p in places), "diameter", across, owner
@@ -219,7 +219,7 @@ def _shapes(things: list[tuple[str, Contour]], found: _Gathered, figures: PaperF
             found.line(f"{name}/high x", (x1, y0), "x", f"right of {what}", owner, wanted=False)
             found.line(f"{name}/high y", (x0, y1), "y", f"upper edge of {what}", owner, wanted=False)
     for what, places in alike.items():
-        many = f"{len(places)} × " if len(places) > 1 else ""
+        many = times(len(places))
         found.callouts.append(
             Callout(f"shape/{places[0][3]}", f"{many}{what}", tuple(p[:3] for p in places), "note", 0.0, _owner(places[0][3]))
         )
@@ -280,7 +280,7 @@ def _pockets(flat: Flat, found: _Gathered, figures: PaperFigures, seen: str) -> 
         else:
             other.setdefault((p.what, round(p.depth, 3), far), []).append((name, c))
     for (across, deep, far), places in discs.items():
-        many = f"{len(places)} × " if len(places) > 1 else ""
+        many = times(len(places))
         text = f"{many}⌀ {figures.length(across)}, {figures.length(deep)} deep{far}"
         found.callouts.append(Callout(f"hole/{places[0][3]}", text, tuple(p[:3] for p in places), "diameter", across, _owner(places[0][3])))
     for (what, deep, far), things in other.items():
@@ -311,7 +311,7 @@ def _bores(part: FlatPart, flat: Flat, found: _Gathered, figures: PaperFigures) 
         found.line(f"{name}/along", (u0, v0), "y" if b.across == "u" else "x", "a hole into the edge", b.owner)
         alike.setdefault(text, []).append(((u0 + u1) / 2, (v0 + v1) / 2, 0.0, name))
     for text, places in alike.items():
-        many = f"{len(places)} × " if len(places) > 1 else ""
+        many = times(len(places))
         found.callouts.append(Callout(f"bore/{places[0][3]}", many + text, tuple(p[:3] for p in places), "note", 0.0, _owner(places[0][3])))
 
 
@@ -347,8 +347,11 @@ def _outline(built: Built, part: FlatPart, flat: Flat, found: _Gathered, figures
             found.spots.setdefault(name, Spot(name, p, "both", "a corner of the outline", owner))
             if len(at) <= MOST_TURNS:
                 (found.across if way == "x" else found.up).append(name)
+    if any(len(at) > MOST_TURNS for at in turns.values()):
+        top = max((p for piece in flat.pieces for p in piece.outer.points), key=lambda p: (round(p[1], 3), p[0]))
+        found.callouts.append(Callout("outline", "outline as in its cut file", ((*top, 0.0),), "note", 0.0, part_id(part.of)))
     for r, places in rounds.items():
-        many = f"{len(places)} × " if len(places) > 1 else ""
+        many = times(len(places))
         owner = places[0][3]
         found.callouts.append(
             Callout(f"round/{owner}/{len(rounds)}", f"{many}R {figures.length(r)}", tuple(p[:3] for p in places), "radius", r, owner)
@@ -412,7 +415,7 @@ def _bends(flat: Flat, found: _Gathered, numbers: Sequence[int]) -> None:
         places = tuple((p[0] + (q[0] - p[0]) * s, p[1] + (q[1] - p[1]) * s) for s in ALONG_BEND)
         beside = f"{'▲' if b.angle > 0 else '▼'} {degrees(abs(b.angle))}"
         found.rings.append(Ring(f"bend/{b.owner}/{b.key}", str(n), places, b.owner, lead=False, beside=beside))
-        for k, along in ((0, "x"), (1, "y")):
+        for k, along in enumerate(WAYS):
             if abs(p[k] - q[k]) < SEEN:
                 start = min(p, q, key=lambda r: r[1 - k])
-                found.line(f"{b.owner}/{b.key}/line", start, along, f"bend line {n}", b.owner)  # type: ignore[arg-type]
+                found.line(f"{b.owner}/{b.key}/line", start, along, f"bend line {n}", b.owner)

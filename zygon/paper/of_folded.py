@@ -12,7 +12,7 @@ from zygon.making.result.fold import face_motions
 from zygon.owner import part_id
 from zygon.paper.looks import LOOKS
 from zygon.paper.of_flat import lying_up
-from zygon.paper.view import Spot, View
+from zygon.paper.view import WAYS, Spot, View
 from zygon.tolerance import SEEN
 
 __all__ = ["legs_on"]
@@ -70,20 +70,20 @@ def _faced(p: Vector, *, way: bool = False) -> Vector:
 
 
 def _with(view: View, across: Sequence[tuple[str, str, Vector, Vector, str]], wanted: dict[tuple[str, str], int]) -> View:
-    look = LOOKS[view.name] if view.name in ("front", "left", "top") else None  # type: ignore[index]
+    look = next((look for name, look in LOOKS.items() if name == view.name), None)
     if look is None:
         return view
     spots, found = dict(view.spots), {"x": [*view.across], "y": [*view.up]}
     x0, y0, x1, y1 = view.bounds
     for name, words, at, out, of in across:
         seen, way = look.seen(at), look.seen(out)
-        for k, along in ((0, "x"), (1, "y")):
+        for k, along in enumerate(WAYS):
             if abs(abs(way[k]) - 1) > SEEN:
                 continue
             low, high = ((x0, x1), (y0, y1))[k]
             # the outer of a flange's two faces is the one that looks away from the middle of the view
             outer = name.endswith("/end") or (seen[k] - (low + high) / 2) * way[k] >= 0
-            spots[name] = Spot(name, seen, along, words, of)  # type: ignore[arg-type]
+            spots[name] = Spot(name, seen, along, words, of)
             if outer and (view.name, along) in wanted:
                 found[along].append(name)
     return replace(view, spots=spots, across=tuple(found["x"]), up=tuple(found["y"]))

@@ -10,7 +10,7 @@ from zygon.making.result.built import Built, MadePart
 from zygon.making.tube.body import MemberBody
 from zygon.making.tube.cuts import ENDS
 from zygon.owner import is_of, part_id
-from zygon.paper.figures import PaperFigures, degrees
+from zygon.paper.figures import PaperFigures, degrees, times
 from zygon.paper.view import Callout, Spot, View
 from zygon.tolerance import EPS
 
@@ -43,7 +43,7 @@ def member_places(built: Built, part: MadePart, view: View) -> View:
         )
         alike.setdefault(what, (wide, [], hole.owner))[1].append((at, 0.0, 0.0))
     for what, (wide, places, owner) in alike.items():
-        many = f"{len(places)} × " if len(places) > 1 else ""
+        many = times(len(places))
         callouts.append(Callout(f"hole/{owner}", many + what, tuple(places), "diameter", wide, owner))
     x0, _, x1, _ = view.bounds
     for end, x in zip(ENDS, (x0, x1), strict=True):

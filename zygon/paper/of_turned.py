@@ -8,7 +8,7 @@ from zygon.geometry.arc import arc_from_bulge
 from zygon.making.result.built import Built, MadePart
 from zygon.making.turned.body import TurnedBody
 from zygon.owner import part_id
-from zygon.paper.figures import PaperFigures, degrees
+from zygon.paper.figures import PaperFigures, degrees, times
 from zygon.paper.ink import Line
 from zygon.paper.view import Callout, Spot, View
 from zygon.tolerance import SEEN
@@ -53,7 +53,7 @@ def turned_words_on(built: Built, part: MadePart, view: View) -> View:
         for n, (across_, at) in enumerate(thick.items(), 1):
             callouts.append(Callout(f"{of}/thick {n}", f"⌀ {figures.length(across_)}", tuple(at), "diameter", across_, of))
         for n, (r, at) in enumerate(rounds.items(), 1):
-            many = f"{len(at)} × " if len(at) > 1 else ""
+            many = times(len(at))
             callouts.append(Callout(f"{of}/round {n}", f"{many}R {figures.length(r)}", tuple(at), "radius", r, of))
     else:
         widest = max(s.p[0] for s in segments)
@@ -82,7 +82,7 @@ def turned_words_on(built: Built, part: MadePart, view: View) -> View:
         spots[name] = Spot(name, (c.at, 0.0), "x", "a hole across", of)
         across.append(name)
     for n, f in enumerate(body.flats, 1):
-        many = f"{f.number} × " if f.number > 1 else ""
+        many = times(f.number)
         text = f"{many}flat {figures.length(f.off)} from the middle, {figures.length(f.high - f.low)} long"
         callouts.append(Callout(f"{of}/flat {n}", text, (((f.low + f.high) / 2, f.off, 0.0),), "note", f.off, of))
         for end, w in (("begin", f.low), ("end", f.high)):

@@ -7,7 +7,7 @@ from typing import Literal
 
 __all__ = ["PENS", "Pen", "PenStyle"]
 
-Pen = Literal["visible", "hidden", "smooth", "centre", "bend", "thin", "hatch", "cutting", "frame", "phantom"]
+Pen = Literal["visible", "hidden", "smooth", "centre", "bend", "thin", "hatch", "frame", "phantom"]
 
 
 @dataclass(frozen=True)
@@ -25,11 +25,10 @@ PENS: dict[Pen, PenStyle] = {
     "visible": PenStyle(0.5, (), "visible edges and outlines"),
     "hidden": PenStyle(0.25, (3.0, 1.0), "hidden edges", "HIDDEN"),
     "smooth": PenStyle(0.18, (), "where faces pass into one another without an edge"),
-    "centre": PenStyle(0.25, (6.0, 1.0, 0.5, 1.0), "centre lines", "CENTER"),
+    "centre": PenStyle(0.25, (6.0, 1.0, 0.5, 1.0), "centre lines, and where a section is taken", "CENTER"),
     "bend": PenStyle(0.25, (), "bend lines"),
     "thin": PenStyle(0.25, (), "dimension, extension and leader lines"),
     "hatch": PenStyle(0.18, (), "hatching of what is cut"),
-    "cutting": PenStyle(0.5, (6.0, 1.0, 0.5, 1.0), "where a section is taken", "CENTER"),
     "frame": PenStyle(0.7, (), "frame of the sheet"),
     "phantom": PenStyle(0.25, (6.0, 1.0, 0.5, 1.0, 0.5, 1.0), "neighbours, and what is only shown", "PHANTOM"),
 }

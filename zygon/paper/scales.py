@@ -1,4 +1,4 @@
-"""Scales of drawings (ISO 5455: 1, 2 and 5 times powers of ten), and the largest at which something fits."""
+"""Scales of drawings (ISO 5455: 1, 2 and 5 times powers of ten)."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ import re
 
 from zygon.errors import ZygonError
 
-__all__ = ["SCALES", "fitting", "read_scale", "scale_words"]
+__all__ = ["SCALES", "read_scale", "scale_words"]
 
 #: From the largest on; what is cut from sheets is drawn at no more than ten times its size.
 SCALES: tuple[float, ...] = (10.0, 5.0, 2.0, 1.0, 1 / 2, 1 / 5, 1 / 10, 1 / 20, 1 / 50, 1 / 100, 1 / 200, 1 / 500, 1 / 1000)
@@ -25,8 +25,3 @@ def read_scale(text: str) -> float:
         rule = "a scale such as 1 : 5 or 2 : 1, from 1 : 1000 to 100 : 1"
         raise ZygonError(f"Scale {text!r} is not one", code="bad_scale", entry="scale", value=text, rule=rule)
     return one / other
-
-
-def fitting(width: float, height: float, room: tuple[float, float], most: float = 10.0) -> float | None:
-    """The largest standard scale at which mm of the part fit into mm of paper; None where the smallest does not do."""
-    return next((s for s in SCALES if s <= most and width * s <= room[0] and height * s <= room[1]), None)

@@ -28,7 +28,7 @@ SMALL = 0.5
 
 @dataclass(frozen=True)
 class Plan:
-    """What a sheet is to have. ``views`` stand about one another by column and row; ``beside`` stand by themselves, at a scale of their own where ``own``."""
+    """What a sheet is to have: views that stand about one another by column and row, at a scale of at most ``most``, tables and notes."""
 
     subject: str
     title: str
@@ -142,7 +142,6 @@ def set_out(plan: Plan, size: PaperFormat) -> list[Paper]:
     for name, own in notes_ink.items():
         movable[name] = own
     faults += note_faults
-    faults += [f"“{d.text}” has the letter {missing(d.text)}, which no font here has" for d in dimensions if missing(d.text)]
     if plan.views:
         papers.append(
             Paper(
@@ -172,8 +171,19 @@ def with_blocks(papers: Sequence[Paper], block: BlockData, area: Box) -> list[Pa
         page = f"page {n} of {len(papers)}" if len(papers) > 1 else ""
         ink, wrong = block_ink(replace(block, sheet=", ".join(t for t in (block.sheet, page) if t)), (area[2], area[1]))
         more = [*wrong, *(f for f in [_outside(paper)] if f)] if n == 1 else []
+        more += _unwritten([*paper.all_ink, *ink])
         finished.append(replace(paper, ink=(*paper.ink, *ink), faults=(*paper.faults, *more)))
     return finished
+
+
+def _unwritten(ink: Sequence[Ink]) -> list[str]:
+    """Says which letters no font here has, each once with a text that has it."""
+    found: dict[str, str] = {}
+    for i in ink:
+        letter = missing(i.text) if isinstance(i, Words) else None
+        if letter and isinstance(i, Words):
+            found.setdefault(letter, i.text)
+    return [f"“{text}” has the letter {letter}, which no font here has" for letter, text in found.items()]
 
 
 def _outside(paper: Paper) -> str:
@@ -280,9 +290,6 @@ def _said_notes(said: SheetSaid, anchors: dict[str, tuple[Anchor, ...]], height:
         lines = wrapped(note.note, height, note.wide)
         x, y = note.at.x, note.at.y
         ink: list[Ink] = [Words(t, (x, y - i * height * 1.6), height, of=f"note:{key}") for i, t in enumerate(lines)]
-        letter = missing(note.note)
-        if letter:
-            faults.append(f"A note has the letter {letter}, which no font here has")
         if note.anchor:
             at = next((a.at for a in anchors.get(note.view, ()) if a.name == note.anchor), None)
             if at is None:

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping
+from typing import Literal
 
 import numpy as np
 
+from zygon.geometry.motion import three
 from zygon.making.result.body import Matrix
 from zygon.making.result.built import Built, FlatPart, MadePart
 from zygon.making.sets.rings import rings_of
@@ -17,7 +19,7 @@ from zygon.paper.hidden import Asked, Seen, Thing
 from zygon.paper.ink import Arc, Line
 from zygon.paper.looks import LOOKS, LookName, place_about
 from zygon.paper.of_flat import lying_up
-from zygon.paper.view import Overall, Spot, View
+from zygon.paper.view import Spot, View, boxed
 
 __all__ = ["SEEN_FROM", "alone", "box_view", "everything", "middle_of_longest", "part_spots", "thing_of"]
 
@@ -62,21 +64,18 @@ def everything(built: Built, looks: Iterable[LookName], *, hidden: bool) -> dict
 
 
 def box_view(
-    look: LookName, seen: Seen, angle, *, of: str = "", label: str | None = None, sizes: str = "xy", spots: Mapping[str, Spot] | None = None
+    look: LookName,
+    seen: Seen,
+    angle: Literal["first", "third"],
+    *,
+    of: str = "",
+    label: str | None = None,
+    sizes: str = "xy",
+    spots: Mapping[str, Spot] | None = None,
 ) -> View:
     """A view with its sizes over all; ``sizes`` says along which ways."""
-    x0, y0, x1, y1 = seen.bounds
-    own = {
-        "box/low x": Spot("box/low x", (x0, y0), "x", "left end", of),
-        "box/high x": Spot("box/high x", (x1, y0), "x", "right end", of),
-        "box/low y": Spot("box/low y", (x0, y0), "y", "lower end", of),
-        "box/high y": Spot("box/high y", (x0, y1), "y", "upper end", of),
-    }
-    overall = []
-    if "x" in sizes:
-        overall.append(Overall("across", "x", "box/low x", "box/high x", of))
-    if "y" in sizes:
-        overall.append(Overall("up", "y", "box/low y", "box/high y", of))
+    own, overall = boxed("box", seen.bounds, ("left end", "right end", "lower end", "upper end"), of)
+    low_x, high_x, low_y, high_y = own
     column, row = place_about(look, angle)
     return View(
         name=look,
@@ -84,8 +83,8 @@ def box_view(
         strokes=seen.strokes,
         bounds=seen.bounds,
         spots=own | dict(spots or {}),
-        corners=("box/low x", "box/high x", "box/low y", "box/high y"),
-        overall=tuple(overall),
+        corners=(low_x, high_x, low_y, high_y),
+        overall=tuple(o for o in overall if o.way in sizes),
         column=column,
         row=row,
     )
@@ -101,12 +100,11 @@ def part_spots(built: Built, look: LookName) -> dict[str, Spot]:
         if part.body.empty:
             continue
         low, high = part.reaches
-        a, b = to.seen(tuple(low)), to.seen(tuple(high))  # type: ignore[arg-type]
+        a, b = to.seen(three(low)), to.seen(three(high))
         (x0, x1), (y0, y1) = sorted((a[0], b[0])), sorted((a[1], b[1]))
         name = part.path.replace("_", " ")
-        for word, at, along in (("left", (x0, y0), "x"), ("right", (x1, y0), "x"), ("lower", (x0, y0), "y"), ("upper", (x0, y1), "y")):
-            key = f"{part_id(part.key)}/{word}"
-            found[key] = Spot(key, at, along, f"{word} end of {name}", part_id(part.of))  # type: ignore[arg-type]
+        words = (f"left end of {name}", f"right end of {name}", f"lower end of {name}", f"upper end of {name}")
+        found |= boxed(part_id(part.key), (x0, y0, x1, y1), words, part_id(part.of))[0]
     return found
 
 

@@ -8,21 +8,21 @@ from typing import Literal
 from zygon.paper.ink import Box, Point
 from zygon.paper.strokes import Stroke
 
-__all__ = ["Callout", "CutFace", "CutLine", "Overall", "Ring", "Spot", "View"]
+__all__ = ["Callout", "CutFace", "CutLine", "Overall", "Ring", "Spot", "View", "WAYS", "Way", "boxed"]
 
 Way = Literal["x", "y"]
+WAYS: tuple[Way, Way] = ("x", "y")
 
 
 @dataclass(frozen=True)
 class Spot:
-    """A named place: of a line along the view its ``along`` tells which coordinate it has. ``of`` is what a press on it selects, ``entry`` the pointer of what says it."""
+    """A named place: of a line along the view its ``along`` tells which coordinate it has. ``of`` is what a press on it selects."""
 
     name: str
     at: Point
     along: Literal["x", "y", "both"]
     words: str
     of: str = ""
-    entry: str = ""
 
 
 @dataclass(frozen=True)
@@ -34,7 +34,6 @@ class Overall:
     a: str
     b: str
     of: str = ""
-    entry: str = ""
 
 
 @dataclass(frozen=True)
@@ -47,7 +46,6 @@ class Callout:
     kind: Literal["diameter", "radius", "note"] = "note"
     value: float = 0.0
     of: str = ""
-    entry: str = ""
 
 
 @dataclass(frozen=True)
@@ -110,3 +108,17 @@ class View:
         """Wide and high, mm."""
         x0, y0, x1, y1 = self.bounds
         return x1 - x0, y1 - y0
+
+
+def boxed(name: str, box: Box, words: tuple[str, str, str, str], of: str = "") -> tuple[dict[str, Spot], tuple[Overall, Overall]]:
+    """The four ends of a view's box as spots, in the order of its ``corners`` and called by ``words``, and its sizes over all along x and y."""
+    x0, y0, x1, y1 = box
+    ends: tuple[tuple[str, Point, Way], ...] = (
+        ("low x", (x0, y0), "x"),
+        ("high x", (x1, y0), "x"),
+        ("low y", (x0, y0), "y"),
+        ("high y", (x0, y1), "y"),
+    )
+    spots = {f"{name}/{end}": Spot(f"{name}/{end}", at, way, said, of) for (end, at, way), said in zip(ends, words, strict=True)}
+    a, b, c, d = spots
+    return spots, (Overall("across", "x", a, b, of), Overall("up", "y", c, d, of))

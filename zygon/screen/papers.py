@@ -7,7 +7,6 @@ from collections.abc import Iterable, Sequence
 
 from zygon.making.result.built import Built
 from zygon.nest.design import StockNest
-from zygon.paper.compose import asked_for
 from zygon.paper.ink import Area, Ink, Paper, Words, box_of
 from zygon.paper.letters import em_of
 from zygon.paper.out.svg import ink_path
@@ -30,7 +29,6 @@ def paper_set_data(built: Built, nests: Sequence[StockNest]) -> ShownPaperSet:
                 "key": s.key,
                 "out": said_of(built, s).out,
                 "said": s.id in known,
-                "views": len(asked_for(built, s)),
             }
             for s in subjects(built, nests, out=True)
         ],

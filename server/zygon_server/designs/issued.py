@@ -30,7 +30,7 @@ def issue(user: AbstractBaseUser, design: Design, revision: str) -> IssuedSet:
         raise _twice(revision)
     may_keep(design.owner)
     head = service.head(design)
-    said = head.document.papers.model_copy(update={"revision": revision, "date": f"{timezone.now():%Y-%m-%d}"})
+    said = head.document.papers.model_copy(update={"revision": revision, "date": f"{timezone.now():%Y-%m-%d}", "issued": True})
     # papers change nothing of what is built
     built = replace(head.built, document=head.document.model_copy(update={"papers": said}))
     found = papers.every_paper(replace(head, built=built), standing(design, head))

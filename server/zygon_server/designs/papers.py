@@ -11,7 +11,7 @@ from zygon.paper.compose import asked_for, make
 from zygon.paper.hidden import Asked, Seen, look_at_all
 from zygon.paper.ink import Paper
 from zygon.paper.out.files import paper_files
-from zygon.paper.subjects import Subject, subjects
+from zygon.paper.subjects import Subject, said_of, subjects
 from zygon_server.apart import WRITE_SECONDS, apart
 from zygon_server.designs.service import Head
 from zygon_server.errors import NotFound, Refused
@@ -26,7 +26,8 @@ MEGABYTES = 1500
 
 def papers_of(head: Head, nests: Sequence[StockNest], subject: str) -> list[Paper]:
     """The pages of one sheet. NotFound where the design has no such sheet; Refused where its views take too long."""
-    found, kept = subjects(head.built, nests, out=True), subjects(head.built, nests)
+    found = subjects(head.built, nests, out=True)
+    kept = [s for s in found if not said_of(head.built, s).out]
     one = next((s for s in found if s.id == subject), None)
     if one is None:
         raise NotFound("There is no such sheet.")

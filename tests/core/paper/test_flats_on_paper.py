@@ -97,7 +97,7 @@ def test_of_a_field_of_holes_only_the_outermost_are_placed():
     built = built_example("electronics-box")
     found = said(built, "flat:base")
     (field,) = [t for n, t in found.items() if t.startswith("29 ×")]
-    assert field == "29 × ⌀ 3.5"
+    assert field == "29 × ⌀ 3.5, in a field: the outermost are placed"
     perforation = next(n for n, t in found.items() if t == field).split("/", 2)[2].rpartition("/")[0]
     assert 1 <= len([n for n in found if perforation in n and "/x/" in n]) <= 2
 
@@ -201,3 +201,38 @@ def test_places_are_those_of_the_cut_file_over_planes_faces_and_hands(plane, up,
         assert any(f"⌀ {figures.length(wide)}" in t for t in found.values())
     assert "2 × ⌀ 7.3" in found.values() and "slot 9 × 60" in found.values()
     assert any(t.startswith("⌀ 11, 4 deep") for t in found.values())
+
+
+@pytest.mark.parametrize("hidden", [True, False])
+def test_what_is_sunk_from_the_far_side_is_dashed_only_where_hidden_edges_are_wanted(hidden):
+    back = {
+        **FEATURES["blind"],
+        "face": "back",
+        "u": {**FEATURES["blind"]["u"], "origin": "left"},
+        "v": {**FEATURES["blind"]["v"], "origin": "bottom"},
+    }
+    d = Draft("d", "ply12").board("p", "ply12", "facing_front", "0 mm", ("0 mm", "300 mm"), ("0 mm", "200 mm"), features={"k": back})
+    built = build(d.document().model_copy(update={"papers": Papers(hidden=hidden)}))
+    (page,) = pages(built, "part:p")
+    circles = [i for i in page.ink if getattr(i, "full", False) and i.of.startswith("feature:p:k")]
+    assert [i.pen for i in circles] == (["hidden"] if hidden else [])
+    assert any("4 deep, far side" in dim.text for dim in page.dimensions)
+
+
+def test_an_outline_with_very_many_turns_is_left_to_its_file_and_says_so():
+    notch = {"kind": "edge_notch", "edge": "top", "width": entry("5 mm"), "depth": entry("6 mm")}
+    features = {
+        f"n{k}": {
+            **notch,
+            "u": {"origin": "left", "offset": entry(f"{12 + 18 * k} mm")},
+            "v": {"origin": "bottom", "offset": entry("0 mm")},
+        }
+        for k in range(12)
+    }
+    d = Draft("d", "ply12").board("p", "ply12", "facing_front", "0 mm", ("0 mm", "300 mm"), ("0 mm", "200 mm"), features=features)
+    few = Draft("d", "ply12").board(
+        "p", "ply12", "facing_front", "0 mm", ("0 mm", "300 mm"), ("0 mm", "200 mm"), features={"n0": features["n0"]}
+    )
+    assert "front/outline" in said(build(d.document()), "part:p")
+    told = said(build(few.document()), "part:p")
+    assert "front/outline" not in told and [t for n, t in told.items() if "/x/" in n]

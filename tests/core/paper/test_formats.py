@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from zygon.errors import ZygonError
 from zygon.paper.formats import FORMATS, area_of, size_of
 from zygon.paper.letters import missing, width_of, wrapped
-from zygon.paper.scales import SCALES, fitting, read_scale, scale_words
+from zygon.paper.scales import SCALES, read_scale, scale_words
 from zygon.paper.spread import spread
 
 
@@ -54,13 +54,6 @@ def test_what_is_no_scale_is_refused_with_the_rule(text):
     with pytest.raises(ZygonError) as error:
         read_scale(text)
     assert error.value.code == "bad_scale" and "1 : 5" in error.value.rule
-
-
-def test_the_largest_scale_that_fits_is_taken():
-    assert fitting(400, 200, (200, 100)) == 0.5
-    assert fitting(401, 200, (200, 100)) == 0.2
-    assert fitting(10, 10, (200, 100), most=2.0) == 2.0
-    assert fitting(1e7, 1, (200, 100)) is None
 
 
 def test_words_take_the_room_that_the_font_gives_them():

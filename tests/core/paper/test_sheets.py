@@ -12,6 +12,7 @@ from tests.core.paper.sheets import NAMES, built_example, every_page, pages, see
 from tests.core.shared import edited
 from zygon.check.run import check
 from zygon.design.papers import AddedDimension, PaperNote, Papers, SheetSaid
+from zygon.design.upgrade import load
 from zygon.edits import papers as say
 from zygon.errors import DocumentError
 from zygon.exchange.cutlist import cut_list
@@ -319,3 +320,15 @@ def test_a_problem_that_is_kept_stands_on_its_part_s_sheet_with_its_reason():
 )
 def test_a_sheet_of_many_equal_parts_is_called_by_the_first_two(names, title):
     assert _title(names) == title
+
+
+def test_a_letter_that_no_font_has_is_said_wherever_it_stands():
+    """In the title block, a part's name, a stock's, a list: never dropped in silence."""
+    data = built_example("brood-box").document.dump()
+    data["papers"]["drawn"] = "Жанна"
+    data["stocks"]["ply12"]["name"] = "樺 12"
+    built = build(load(data))
+    page = sheet(built)
+    assert any("Ж" in f for f in page.faults) and any("樺" in f for f in page.faults)
+    assert any("樺" in f for f in pages(built, "whole")[0].faults)
+    assert len(page.faults) == len(set(page.faults))

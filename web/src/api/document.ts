@@ -2757,6 +2757,8 @@ export interface components {
             date: string;
             drawn: string;
             hidden: boolean;
+            /** @description set in what is issued alone */
+            issued: boolean;
             note: string;
             /** @description begins the number of every sheet */
             number: string;

@@ -6549,7 +6549,7 @@ export interface components {
         };
         /**
          * ShownPaperSheet
-         * @description A sheet of the set; ``said`` where a maker changed something on it, ``out`` where it is left out. ``views`` is how many solids are looked at for it.
+         * @description A sheet of the set; ``said`` where a maker changed something on it, ``out`` where it is left out.
          */
         ShownPaperSheet: {
             /** Id */
@@ -6567,8 +6567,6 @@ export interface components {
             said: boolean;
             /** Title */
             title: string;
-            /** Views */
-            views: number;
         };
         /**
          * ShownPaperStroke

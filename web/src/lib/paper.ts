@@ -86,11 +86,6 @@ export function standsOff(a: PaperAnchorOut, b: PaperAnchorOut, way: "x" | "y" |
   return rounded(((y - a.y) * (b.x - a.x) - (x - a.x) * (b.y - a.y)) / long);
 }
 
-/** The dimension's name as a maker reads it. */
-export function dimensionWords(name: string): string {
-  return name.startsWith("added/") ? "put in by hand" : "";
-}
-
 /** The revision after those that were issued, the newest first: the next letter, the next number, else A. */
 export function nextRevision(issued: string[]): string {
   const last = issued[0] ?? "";

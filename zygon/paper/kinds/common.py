@@ -57,7 +57,7 @@ def block_of(built: Built, subject: Subject, kind: str, sheet: str, row: CutRow 
         checked=papers.checked,
         date=papers.date,
         revision=papers.revision,
-        status="" if papers.revision else "not issued",
+        status="issued" if papers.issued else "not issued",
         sheet=sheet,
         scale="",
         unit="millimetres" if figures.unit == "mm" else "inches",

@@ -13,7 +13,7 @@ from zygon.making.turned.body import TurnedBody
 from zygon.owner import part_id
 from zygon.paper.figures import PaperFigures
 from zygon.paper.hidden import Seen
-from zygon.paper.kinds.common import FINISHED, block_of, style_of
+from zygon.paper.kinds.common import FINISHED, block_of, shows_hidden, style_of
 from zygon.paper.looks import LookName
 from zygon.paper.of_flat import flat_view, lying_up
 from zygon.paper.of_folded import legs_on
@@ -32,7 +32,7 @@ def part_sheet(built: Built, subject: Subject, seen: Mapping[LookName, Seen], sh
     part, row = built.made[subject.key], subject.row
     assert row is not None
     if isinstance(part, FlatPart) and not part.flat.fold:
-        views = _board(built, part, seen)
+        views = _board(built, subject, part, seen)
     elif isinstance(part.body, TurnedBody):
         views = _turned(built, part, seen)
     elif isinstance(part.body, MemberBody):
@@ -61,10 +61,12 @@ def _end_notes(built: Built, part: MadePart) -> list[str]:
     return [*found, *([f"Holes from end A: {'; '.join(drilled)}"] if drilled else [])]
 
 
-def _board(built: Built, part: FlatPart, seen: Mapping[LookName, Seen]) -> tuple[View, ...]:
+def _board(built: Built, subject: Subject, part: FlatPart, seen: Mapping[LookName, Seen]) -> tuple[View, ...]:
     angle, figures = built.document.papers.angle, PaperFigures(built.document)
     flat = lying_up(part)
     face = flat_view(built, part, flat, name="front")
+    if not shows_hidden(built, subject):
+        face = replace(face, strokes=tuple(s for s in face.strokes if s.pen != "hidden"))
     if part.flat.plain:
         thick = f"{face.label}; {figures.length(flat.thickness)} {figures.unit} thick"
         return (replace(face, label=thick),)

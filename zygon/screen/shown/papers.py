@@ -22,7 +22,7 @@ __all__ = [
 
 
 class ShownPaperSheet(TypedDict):
-    """A sheet of the set; ``said`` where a maker changed something on it, ``out`` where it is left out. ``views`` is how many solids are looked at for it."""
+    """A sheet of the set; ``said`` where a maker changed something on it, ``out`` where it is left out."""
 
     id: str
     kind: Literal["whole", "part", "flat", "template", "list", "sheet"]
@@ -30,7 +30,6 @@ class ShownPaperSheet(TypedDict):
     key: str
     out: bool
     said: bool
-    views: int
 
 
 class ShownPaperPen(TypedDict):

@@ -99,7 +99,7 @@ export function ChosenOnPaper({ paper, onFault }: Props) {
   );
 }
 
-/** Dimensions that were left out, to be put in again, and what is wrong with the sheet. */
+/** Dimensions that were left out, to be put in again. */
 function LeftOut({ paper, onFault }: Props) {
   const { doc } = useShown()!;
   const out = Object.entries(doc.papers?.sheets?.[paper.subject]?.dimensions ?? {}).filter(([, d]) => d.out);

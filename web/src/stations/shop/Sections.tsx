@@ -1,5 +1,5 @@
 // Sections of a sheet: through the middle of a view or a named place of it, and those that are there.
-import { Button, CloseButton, Select } from "@mantine/core";
+import { Button, Checkbox, CloseButton, Select } from "@mantine/core";
 import { useState } from "react";
 import type { PaperOut } from "../../api/types";
 import { useShown } from "../../state/design";
@@ -14,9 +14,10 @@ type Props = { subject: string; paper: PaperOut | undefined; onFault: (fault: st
 
 export function Sections({ subject, paper, onFault }: Props) {
   const { doc } = useShown()!;
-  const own = Object.entries(doc.papers?.sheets?.[subject]?.sections ?? {});
+  const own = Object.entries(doc.papers?.sheets?.[subject]?.sections ?? {}).sort((a, b) => (a[1].order ?? 0) - (b[1].order ?? 0));
   const [cut, setCut] = useState("front x");
   const [through, setThrough] = useState("");
+  const [flipped, setFlipped] = useState(false);
   if (subject !== "whole" && !subject.startsWith("part:")) return null;
   const [view, way] = cut.split(" ") as [View, Way];
   const views = (Object.keys(VIEWS) as View[]).filter((v) => paper?.anchors[v]);
@@ -32,6 +33,7 @@ export function Sections({ subject, paper, onFault }: Props) {
           <span className="grow">
             {"ABCDEFGH"[n]}–{"ABCDEFGH"[n]}: {words(s.view as View, s.way as Way)}
             {s.through ? "" : ", in the middle"}
+            {s.flipped ? ", from the other side" : ""}
           </span>
           <CloseButton
             size="sm"
@@ -60,6 +62,7 @@ export function Sections({ subject, paper, onFault }: Props) {
         onChange={(v) => setThrough(v ?? "")}
         comboboxProps={{ withinPortal: false }}
       />
+      <Checkbox label="Seen from the other side" checked={flipped} onChange={(e) => setFlipped(e.currentTarget.checked)} />
       <Button
         disabled={own.length >= 8 || !views.length}
         onClick={async () =>
@@ -67,7 +70,7 @@ export function Sections({ subject, paper, onFault }: Props) {
             await operate({
               operation: "add_section",
               subject,
-              section: { view, way, through, flipped: false, order: 0 },
+              section: { view, way, through, flipped, order: 0 },
             }),
           )
         }
