@@ -11,10 +11,12 @@ from zygon.paper.formats import BLOCK
 from zygon.paper.ink import Arc, Box, Ink, Line, Point, Words
 from zygon.paper.letters import width_of, wrapped
 
-__all__ = ["BlockData", "block_height", "block_ink"]
+__all__ = ["BlockData", "block_height", "block_ink", "logo_cell"]
 
 #: Heights of the rows from below, mm.
 ROWS = (8.0, 13.0, 8.0, 8.0)
+#: Width of a logo with room about it, mm.
+LOGO = 18.0
 #: Height of a field's label and of what stands in it, mm; no letter is smaller than 1.8 (ISO 3098).
 LABEL, TEXT, LEAST = 1.8, 2.5, 1.8
 
@@ -43,6 +45,14 @@ class BlockData:
     grain: str
     tolerance: str
     angle: Literal["first", "third"]
+    #: whether a logo stands in the field of the workshop, before its name
+    logo: bool = False
+
+
+def logo_cell(corner: Point) -> Box:
+    """Where the logo stands in the block whose lower right corner is at ``corner``."""
+    x, y = corner[0] - BLOCK, corner[1] + ROWS[0]
+    return x + 1.0, y + 1.0, x + LOGO - 1.0, y + ROWS[1] - 1.0
 
 
 def block_height() -> float:
@@ -85,6 +95,8 @@ def block_ink(data: BlockData, corner: Point) -> tuple[list[Ink], list[str]]:
         x = x0
         for wide, label, text, bold in row:
             box = (x, y, x + wide, y + height)
+            if data.logo and label == "Workshop":
+                box = (x + LOGO, y, x + wide, y + height)
             ink += [Line("thin", (x, y), (x, y + height)), Line("thin", (x, y + height), (x + wide, y + height))]
             found, fits = _field(box, label, text, bold=bold)
             ink += found

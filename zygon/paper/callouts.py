@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Sequence
 
 from zygon.paper.figures import worded
@@ -11,6 +12,7 @@ from zygon.paper.marks import arrow, leader
 from zygon.paper.spread import spread
 from zygon.paper.style import OUT, Style, said_for, shown
 from zygon.paper.view import Callout, View
+from zygon.tolerance import SEEN
 
 __all__ = ["Row", "callouts_of", "over_height", "over_width", "words_beside", "words_over"]
 
@@ -32,7 +34,9 @@ def callouts_of(view: View, style: Style, scale: float) -> tuple[list[Row], list
         if not shown(style, name):
             continue
         other = style.figures.other(c.value) if c.kind != "note" and c.value else ""
-        row = (c, wrapped(worded(c.text, said_for(style, name), other), style.height, WIDEST))
+        said = said_for(style, name)
+        limits = style.figures.limits(said.tolerance, c.value) if said and c.kind == "diameter" else ""
+        row = (c, wrapped(worded(c.text, said, other, limits), style.height, WIDEST))
         left = view.size[0] * scale > WIDE and all(p[0] < limit for p in c.places)
         (over if left else beside).append(row)
     return beside, over
@@ -72,7 +76,7 @@ def words_over(rows: Sequence[Row], view: View, style: Style, scale: float, to: 
         ink.append(arrow((px, py + r * scale), (0.0, -1.0), c.of))
         low = knee[1] - style.height / 2 + (len(lines) - 1) * style.height * 0.8
         ink += [Words(t, (px + 4.0, low - n * style.height * 1.6), style.height, of=c.of) for n, t in enumerate(lines)]
-        found.append(_dimension(c, lines, ink, (px, py, r * scale), knee, scale, view))
+        found.append(_dimension(c, lines, ink, (px, py, r * scale), knee, scale, view, to))
         y -= tall
     return found
 
@@ -105,7 +109,7 @@ def words_beside(rows: Sequence[Row], view: View, style: Style, scale: float, to
     for i, y in zip(order, ys, strict=True):
         c, lines = rows[i]
         ink = leader(points[i], (x, y), lines, style.height, c.of)
-        found.append(_dimension(c, lines, ink, points[i], (x, y), scale, view))
+        found.append(_dimension(c, lines, ink, points[i], (x, y), scale, view, to))
     return found
 
 
@@ -118,11 +122,30 @@ def _within(ys: list[float], tall: Sequence[float], box: Box) -> list[float]:
 
 
 def _dimension(
-    c: Callout, lines: Sequence[str], ink: list[Ink], at: tuple[float, float, float], knee: Point, scale: float, view: View
+    c: Callout,
+    lines: Sequence[str],
+    ink: list[Ink],
+    at: tuple[float, float, float],
+    knee: Point,
+    scale: float,
+    view: View,
+    to: Callable[[Point], Point],
 ) -> Dimension:
     x, y, r = at
     name = f"{view.name}/{c.name}"
-    return Dimension(name, c.kind, c.value, " ".join(lines), tuple(ink), (x - r, y), (x + r, y), knee, 0.0, scale, c.of, view=view.name)
+    text = " ".join(lines)
+    centre = _centre(c, at, to)
+    if centre is not None:  # of a round: from its middle to the place on it
+        p, q = centre, (x, y)
+    else:
+        p, q = (x - r, y), (x + r, y)
+    return Dimension(name, c.kind, c.value, text, tuple(ink), p, q, knee, 0.0, scale, c.of, view=view.name, middle=centre)
+
+
+def _centre(c: Callout, at: tuple[float, float, float], to: Callable[[Point], Point]) -> Point | None:
+    """The middle of the round that a leader points to, on the paper."""
+    places = zip(c.places, c.centres, strict=False)
+    return next((to(m) for p, m in places if math.dist(to((p[0], p[1])), at[:2]) < SEEN), None)
 
 
 def _nearest(c: Callout, to: Callable[[Point], Point], scale: float) -> tuple[float, float, float]:

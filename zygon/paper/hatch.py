@@ -9,7 +9,7 @@ import shapely
 
 from zygon.paper.ink import Ink, Line, Point, Words
 from zygon.paper.marks import arrow
-from zygon.paper.view import CutFace, View
+from zygon.paper.view import CutFace, CutLine, View
 from zygon.tolerance import EPS
 
 __all__ = ["cut_lines", "hatched"]
@@ -40,6 +40,25 @@ def hatched(face: CutFace, scale: float, to: Callable[[Point], Point]) -> list[I
     return found
 
 
+def _run(c: CutLine, a: Point, b: Point, to: Callable[[Point], Point]) -> list[Ink]:
+    """The chain line of a section from end to end, with wide corners where a stepped one goes over."""
+    path, at = [a], c.at
+    for after, through in c.turns:
+        path += [to((at, after) if c.way == "x" else (after, at)), to((through, after) if c.way == "x" else (after, through))]
+        at = through
+    path.append(b)
+    ink: list[Ink] = [Line("centre", p, q) for p, q in zip(path, path[1:], strict=False)]
+    for before, corner, behind in zip(path, path[1:], path[2:], strict=False):
+        for other in (before, behind):
+            long = math.dist(corner, other)
+            if long > EPS:
+                share = min(1.0, END / 2 / long)
+                ink.append(
+                    Line("visible", corner, (corner[0] + (other[0] - corner[0]) * share, corner[1] + (other[1] - corner[1]) * share))
+                )
+    return ink
+
+
 def _lines(outline: shapely.Geometry, angle: float, gap: float, offsets: tuple[float, ...], of: str) -> list[Ink]:
     x0, y0, x1, y1 = outline.bounds
     way, across = (math.cos(angle), math.sin(angle)), (-math.sin(angle), math.cos(angle))
@@ -65,12 +84,13 @@ def cut_lines(view: View, height: float, to: Callable[[Point], Point]) -> list[I
     ink: list[Ink] = []
     x0, y0, x1, y1 = view.bounds
     for c in view.cuts:
-        low, high = (to((c.at, y0)), to((c.at, y1))) if c.way == "x" else (to((x0, c.at)), to((x1, c.at)))
+        start, last = c.at, c.turns[-1][1] if c.turns else c.at
+        low, high = (to((start, y0)), to((last, y1))) if c.way == "x" else (to((x0, start)), to((x1, last)))
         along = (0.0, 1.0) if c.way == "x" else (1.0, 0.0)
         seen = 1.0 if c.up else -1.0
         way = (seen, 0.0) if c.way == "x" else (0.0, seen)
         a, b = (low[0] - along[0] * OVER, low[1] - along[1] * OVER), (high[0] + along[0] * OVER, high[1] + along[1] * OVER)
-        ink.append(Line("centre", a, b))
+        ink += _run(c, a, b, to)
         for end, sign in ((a, 1.0), (b, -1.0)):
             inner = (end[0] + along[0] * END * sign, end[1] + along[1] * END * sign)
             tip = (end[0] + way[0] * END, end[1] + way[1] * END)

@@ -9,7 +9,7 @@ import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
-from typing import Any
+from typing import Any, Literal
 
 from zygon.making.kinds.registry import KINDS
 from zygon.making.result.body import Matrix
@@ -61,11 +61,24 @@ class Asked:
     hidden: bool
     #: what lies nearer to the eye than this, along ``look.toward`` (mm), is cut away; None for nothing
     cut: float | None = None
+    #: of a stepped section: from where along x or y of the view (``steps_along``) another plane holds, from low to high
+    steps: tuple[tuple[float, float], ...] = ()
+    steps_along: Literal["x", "y"] = "x"
 
     @cached_property
     def digest(self) -> str:
         """What is seen is the same where this is: keys are of no account to what is drawn but for what it is of."""
-        return digest("view", tuple((t.key, t.digest) for t in self.things), self.look, self.hidden, self.cut)
+        things = tuple((t.key, t.digest) for t in self.things)
+        return digest("view", things, self.look, self.hidden, self.cut, self.steps, self.steps_along if self.steps else "")
+
+    @property
+    def slabs(self) -> list[tuple[float, float, float]]:
+        """From where to where along its line each plane of a section holds, and where that lies."""
+        if self.cut is None:
+            return []
+        starts = [(-FAR / 2, self.cut), *self.steps]
+        ends = [*(at for at, _ in self.steps), FAR / 2]
+        return [(low, high, at) for (low, at), high in zip(starts, ends, strict=True)]
 
 
 @dataclass(frozen=True)
@@ -100,7 +113,15 @@ def look_at(asked: Asked) -> Seen:
         found = _by_mesh(solids, asked, FINE if many <= MANY else COARSE)
     else:
         found = _exactly([(t.key, placed_in(t, solid)) for t, solid in solids], asked)
+    if asked.steps:
+        found = [s for s in found if not _on_step(s, asked)]
     return Seen(tuple(tidied(found)), tuple(faces))
+
+
+def _on_step(s: Stroke, asked: Asked) -> bool:
+    """Whether a line lies where a section goes over from one plane to the next, where none is drawn (ISO 128-3)."""
+    k = "xy".index(asked.steps_along)
+    return isinstance(s, Line) and any(abs(s.p[k] - at) < SEEN and abs(s.q[k] - at) < SEEN for at, _ in asked.steps)
 
 
 def look_at_all(asked: Sequence[Asked]) -> list[Seen]:
@@ -123,24 +144,31 @@ def _cut_away(
     from OCP.BRepPrimAPI import BRepPrimAPI_MakeBox
     from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
 
-    cut = asked.cut or 0.0
-    toward, right = asked.look.toward, asked.look.right
-    middle = [t * cut for t in toward]
-    corner = [m - FAR / 2 * (r + u) for m, r, u in zip(middle, right, asked.look.up, strict=True)]
-    # a box stands on its corner along its axes: right, up and toward are right-handed
-    before = BRepPrimAPI_MakeBox(gp_Ax2(gp_Pnt(*corner), gp_Dir(*toward), gp_Dir(*right)), FAR, FAR, FAR).Shape()
+    toward, right, up = asked.look.toward, asked.look.right, asked.look.up
+    before = []
+    for low, high, at in asked.slabs:
+        x, y = (low, -FAR / 2) if asked.steps_along == "x" else (-FAR / 2, low)
+        wide, tall = (high - low, FAR) if asked.steps_along == "x" else (FAR, high - low)
+        corner = [x * r + y * u + at * t for r, u, t in zip(right, up, toward, strict=True)]
+        # a box stands on its corner along its axes: right, up and toward are right-handed
+        before.append(BRepPrimAPI_MakeBox(gp_Ax2(gp_Pnt(*corner), gp_Dir(*toward), gp_Dir(*right)), wide, tall, FAR).Shape())
     kept, faces = [], []
     for thing, solid in solids:
-        left = BRepAlgoAPI_Cut(placed_in(thing, solid), before).Shape()
+        left = placed_in(thing, solid)
+        for box in before:
+            left = BRepAlgoAPI_Cut(left, box).Shape()
+            if left.IsNull():
+                break
         if left.IsNull() or not _edges(left)[0]:
             continue
         kept.append((replace(thing, rows=STILL), left))
-        faces += [(thing.key, rings) for rings in _faces_on(left, asked.look, cut)]
+        for low, high, at in asked.slabs:
+            faces += [(thing.key, rings) for rings in _faces_on(left, asked.look, at, (asked.steps_along, low, high))]
     return kept, faces
 
 
-def _faces_on(solid: Any, look: Look, cut: float) -> list[tuple[tuple[Point, ...], ...]]:
-    """The outlines, in the view, of the faces that lie on the cutting plane."""
+def _faces_on(solid: Any, look: Look, cut: float, slab: tuple[str, float, float]) -> list[tuple[tuple[Point, ...], ...]]:
+    """The outlines, in the view, of the faces that lie on the cutting plane, where it holds."""
     import shapely
     from OCP.BRep import BRep_Tool
     from OCP.BRepAdaptor import BRepAdaptor_Surface
@@ -169,7 +197,9 @@ def _faces_on(solid: Any, look: Look, cut: float) -> list[tuple[tuple[Point, ...
             continue
         flat = [look.seen(p) for p in points]
         triangles += [shapely.Polygon([flat[k - 1] for k in mesh.Triangle(i).Get()]) for i in range(1, mesh.NbTriangles() + 1)]
-    whole = shapely.union_all([shapely.set_precision(t, SNAP) for t in triangles if t.area > TINY])
+    along, low, high = slab
+    holds = shapely.box(low, -FAR, high, FAR) if along == "x" else shapely.box(-FAR, low, FAR, high)
+    whole = shapely.intersection(shapely.union_all([shapely.set_precision(t, SNAP) for t in triangles if t.area > TINY]), holds)
     found = []
     for p in shapely.get_parts(whole):
         if p.geom_type == "Polygon":

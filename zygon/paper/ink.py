@@ -6,7 +6,7 @@ Each knows what it is of: a part's instance key or an owner's id, '' for what be
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from typing import Literal
 
@@ -14,7 +14,23 @@ from zygon.paper.letters import width_of
 from zygon.paper.pens import Pen
 from zygon.tolerance import EPS
 
-__all__ = ["Anchor", "Arc", "Area", "Box", "Curve", "Dimension", "Ink", "Line", "Paper", "Point", "Words", "box_of", "moved", "scaled"]
+__all__ = [
+    "Anchor",
+    "Arc",
+    "Area",
+    "Box",
+    "Curve",
+    "Dimension",
+    "Ink",
+    "Line",
+    "Paper",
+    "Picture",
+    "Point",
+    "Words",
+    "box_of",
+    "moved",
+    "scaled",
+]
 
 Point = tuple[float, float]
 Box = tuple[float, float, float, float]
@@ -98,7 +114,16 @@ class Words:
         return min(xs), min(ys), max(xs), max(ys)
 
 
-Ink = Line | Arc | Curve | Area | Words
+@dataclass(frozen=True, slots=True)
+class Picture:
+    """A picture by its digest, filling a box."""
+
+    digest: str
+    box: Box
+    of: str = ""
+
+
+Ink = Line | Arc | Curve | Area | Words | Picture
 
 
 @dataclass(frozen=True)
@@ -124,7 +149,7 @@ class Dimension:
     """
 
     name: str
-    kind: Literal["linear", "ordinate", "diameter", "radius", "note"]
+    kind: Literal["linear", "ordinate", "diameter", "radius", "angle", "note"]
     value: float
     text: str
     ink: tuple[Ink, ...]
@@ -136,6 +161,8 @@ class Dimension:
     of: str = ""
     said: bool = False
     view: str = ""
+    #: of an angle where its legs meet; of a radius the middle of its circle; on the paper
+    middle: Point | None = None
 
     @property
     def words(self) -> list[Words]:
@@ -159,11 +186,25 @@ class Paper:
     scale: str = ""
     page: int = 1
     drawing_area: Box = (0.0, 0.0, 0.0, 0.0)
+    #: of views that can be moved: their own lines, by name
+    views: dict[str, tuple[Ink, ...]] = field(default_factory=dict)
+    #: of tables on it: every column that it can have by key and heading, and whether it is shown
+    tables: dict[str, tuple[tuple[str, str, bool], ...]] = field(default_factory=dict)
+    #: the files of pictures that stand on it, PNG or JPEG, by digest
+    pictures: Mapping[str, bytes] = field(default_factory=dict)
+    #: how much wider its lines are than those of line group 0.5; whether its letters slope
+    wide: float = 1.0
+    sloped: bool = False
+
+    @property
+    def drawn(self) -> list[Ink]:
+        """Its ink and its views, without what else can be moved by hand and without dimensions."""
+        return [*self.ink, *(i for group in self.views.values() for i in group)]
 
     @property
     def all_ink(self) -> list[Ink]:
         """Everything on it, in the order in which it is drawn."""
-        return [*self.ink, *(i for group in self.movable.values() for i in group), *(i for d in self.dimensions for i in d.ink)]
+        return [*self.drawn, *(i for group in self.movable.values() for i in group), *(i for d in self.dimensions for i in d.ink)]
 
 
 def moved(ink: Ink, dx: float, dy: float) -> Ink:
@@ -181,6 +222,9 @@ def moved(ink: Ink, dx: float, dy: float) -> Ink:
             return replace(ink, points=tuple(map(by, ink.points)))
         case Words():
             return replace(ink, at=by(ink.at))
+        case Picture():
+            x0, y0, x1, y1 = ink.box
+            return replace(ink, box=(x0 + dx, y0 + dy, x1 + dx, y1 + dy))
 
 
 def scaled(ink: Iterable[Line | Arc | Curve], scale: float, to: Callable[[Point], Point]) -> list[Ink]:
@@ -208,7 +252,7 @@ def box_of(ink: Iterable[Ink]) -> Box:
 
 
 def _box(ink: Ink) -> Box:
-    if isinstance(ink, Words):
+    if isinstance(ink, Words | Picture):
         return ink.box
     if isinstance(ink, Arc):
         points = [ink.at(0.0), ink.at(1.0)]

@@ -36,9 +36,9 @@ def stations(view: View, style: Style, way: Way) -> list[Station]:
     found: dict[int, Station] = {}
     for n in view.across if way == "x" else view.up:
         spot, name = view.spots[n], f"{view.name}/{way}/{n}"
-        far = abs(spot.at[k] - zero)
-        if far > SEEN and abs(far - size) > SEEN and shown(style, name):
-            found.setdefault(round(spot.at[k] / SEEN), Station(name, spot, far))
+        off = abs(spot.at[k] - zero)
+        if off > SEEN and abs(off - size) > SEEN and shown(style, name):
+            found.setdefault(round(spot.at[k] / SEEN), Station(name, spot, view.length(way, zero, spot.at[k])))
     return sorted(found.values(), key=lambda s: s.spot.at[k])
 
 
@@ -59,7 +59,7 @@ def _overall(view: View, style: Style, way: Way) -> list[Overall]:
 def lane_deep(view: View, style: Style, way: Way) -> float:
     """How far the lanes along a way reach from the view, mm of paper."""
     wanted = stations(view, style, way)
-    if not wanted:
+    if not wanted or style.places == "table":
         reach = FIRST - LANE
     elif style.places == "coordinates":
         reach = FIRST + STUB + 3.0 + max(width_of(text_of(style, s.name, s.far), style.height) for s in wanted) - LANE / 2
@@ -87,7 +87,8 @@ class Lanes:
     def dimensions(self) -> list[Dimension]:
         """Places in the lanes nearest to the view, sizes over all outside of them."""
         wanted = stations(self.view, self.style, self.way)
-        places = {"coordinates": self._coordinates, "base line": self._base_line, "chain": self._chain}[self.style.places](wanted)
+        lanes = {"coordinates": self._coordinates, "base line": self._base_line, "chain": self._chain}
+        places = lanes[self.style.places](wanted) if self.style.places in lanes else []
         return [*places, *self._sizes()]
 
     def origin(self) -> list[Ink]:
@@ -132,6 +133,7 @@ class Lanes:
 
     def _made(self, name: str, kind, value: float, text: str, ink: list[Ink], ends, lane: float, of: str) -> Dimension:
         p, q = (turned(self.way, e) for e in ends)
+        run = abs(ends[1][0] - ends[0][0])
         base = turned(self.way, (min(ends[0][0], ends[1][0]) if kind == "linear" else ends[1][0], lane))
         return Dimension(
             name,
@@ -143,7 +145,7 @@ class Lanes:
             q,
             base,
             0.0 if self.way == "x" else math.pi / 2,
-            self.scale,
+            run / value if self.view.gaps and value > SEEN else self.scale,
             of,
             view=self.view.name,
         )
@@ -209,7 +211,7 @@ class Lanes:
         for o in rows:
             a, b = self.view.spots[o.a], self.view.spots[o.b]
             name = f"{self.view.name}/size/{o.name}"
-            value = abs(b.at[self._k] - a.at[self._k])
+            value = self.view.length(self.way, a.at[self._k], b.at[self._k])
             text = text_of(self.style, name, value)
             ends = tuple((at, min(across, self._side)) for at, across in (self._at(a), self._at(b)))
             ink = self._line(ends[0][0], ends[1][0], lane, text, o.of)

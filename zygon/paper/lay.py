@@ -7,8 +7,11 @@ from dataclasses import dataclass
 
 from zygon.paper.added import added_to, shifted
 from zygon.paper.balloons import balloon_room, rings_about
+from zygon.paper.breaks import gap_ink
 from zygon.paper.callouts import Row, callouts_of, over_height, over_width, words_beside, words_over
+from zygon.paper.details import loupe_ink
 from zygon.paper.hatch import cut_lines, hatched
+from zygon.paper.hole_table import number_ink
 from zygon.paper.ink import Anchor, Box, Dimension, Ink, Point, Words, scaled
 from zygon.paper.lanes import Lanes, lane_deep, stations
 from zygon.paper.letters import width_of
@@ -77,6 +80,8 @@ def margins_of(view: View, style: Style, scale: float) -> Margins:
             high = max(high, words + 8.0)
     if view.cuts:
         left, right, low, high = (m + OVER_CUT for m in (left, right, low, high))
+    elif view.loupes:
+        right, high = right + style.height * 2, high + style.height * 2
     label = width_of(view.label, style.height) if view.label else 0.0
     return Margins(left, max(right, label - width), low, high)
 
@@ -92,8 +97,8 @@ def _label_up(view: View, style: Style, scale: float, beside: Sequence[Row]) -> 
     return _column_over(beside, style, view.size[1] * scale) if view.label and beside and reaches else 0.0
 
 
-def lay(view: View, style: Style, scale: float, corner: Point) -> Laid:
-    """The view with the lower left corner of its box at ``corner`` on the paper."""
+def lay(view: View, style: Style, scale: float, corner: Point, among: Sequence[View]) -> Laid:
+    """The view with the lower left corner of its box at ``corner`` on the paper, ``among`` those of its sheet."""
     x0, y0 = view.bounds[:2]
 
     def to(p: Point) -> Point:
@@ -101,8 +106,10 @@ def lay(view: View, style: Style, scale: float, corner: Point) -> Laid:
 
     ink: list[Ink] = [i for f in view.faces for i in hatched(f, scale, to)]
     ink += [*scaled(view.strokes, scale, to), *cut_lines(view, style.height, to)]
+    ink += [*gap_ink(view, to), *loupe_ink(view, style.height, scale, to)]
     width, height = view.size[0] * scale, view.size[1] * scale
     box: Box = (corner[0], corner[1], corner[0] + width, corner[1] + height)
+    ink += number_ink(among, view, style, to, box)
     beside, over = callouts_of(view, style, scale)
     if view.label:
         up = over_height(over, style) + _label_up(view, style, scale, beside) + LABEL - 1.0 + (OVER_CUT - 2.0 if view.cuts else 0.0)

@@ -8,7 +8,10 @@ from typing import Any
 
 from fontTools.ttLib import TTFont
 
-__all__ = ["em_of", "font_bytes", "missing", "width_of", "wrapped"]
+__all__ = ["SLOPE", "em_of", "font_bytes", "missing", "width_of", "wrapped"]
+
+#: By how many degrees sloping letters lean to the right (ISO 3098-1).
+SLOPE = 15.0
 
 
 def font_bytes(bold: bool = False) -> bytes:

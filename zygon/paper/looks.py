@@ -6,11 +6,12 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
+from zygon.design.papers import SeenFrom
 from zygon.geometry.motion import Vector
 
-__all__ = ["LOOKS", "Look", "LookName", "place_about"]
+__all__ = ["LOOKS", "Look", "LookName", "is_corner", "place_about"]
 
-LookName = Literal["front", "back", "left", "right", "top", "bottom", "corner"]
+LookName = SeenFrom
 
 
 @dataclass(frozen=True)
@@ -31,9 +32,15 @@ class Look:
         return sum(r * p for r, p in zip(self.right, point, strict=True)), sum(u * p for u, p in zip(self.up, point, strict=True))
 
 
-_C, _S = math.cos(math.radians(45)), math.sin(math.radians(45))
-#: The height of the eye in an isometric view: the angle whose sine is 1/√3.
+#: The height of the eye in an isometric view: the angle whose sine is 1/√3 (ISO 5456-3).
 _E = math.asin(1 / math.sqrt(3))
+
+
+def _corner(around: float, up: float) -> Look:
+    """Seen from a corner: the eye stands ``around`` degrees from the front, counter-clockwise seen from above, and ``up`` radians high."""
+    c, s = math.cos(math.radians(around)), math.sin(math.radians(around))
+    return Look((c, s, 0.0), (s * -math.sin(up), c * math.sin(up), math.cos(up)))
+
 
 LOOKS: dict[LookName, Look] = {
     "front": Look((1.0, 0.0, 0.0), (0.0, 0.0, 1.0)),
@@ -42,8 +49,14 @@ LOOKS: dict[LookName, Look] = {
     "right": Look((0.0, 1.0, 0.0), (0.0, 0.0, 1.0)),
     "top": Look((1.0, 0.0, 0.0), (0.0, 1.0, 0.0)),
     "bottom": Look((1.0, 0.0, 0.0), (0.0, -1.0, 0.0)),
-    # from the front right and above, isometric (ISO 5456-3)
-    "corner": Look((_C, _S, 0.0), (-_S * math.sin(_E), _C * math.sin(_E), math.cos(_E))),
+    "corner": _corner(45, _E),
+    "corner front left": _corner(-45, _E),
+    "corner back right": _corner(135, _E),
+    "corner back left": _corner(-135, _E),
+    "under front right": _corner(45, -_E),
+    "under front left": _corner(-45, -_E),
+    "under back right": _corner(135, -_E),
+    "under back left": _corner(-135, -_E),
 }
 
 #: Columns and rows from the front view, in first angle: what is seen from the left lies to the right, what is seen from above lies under it.
@@ -54,11 +67,15 @@ _FIRST: dict[LookName, tuple[int, int]] = {
     "top": (0, -1),
     "bottom": (0, 1),
     "back": (2, 0),
-    "corner": (2, -1),
 }
+
+
+def is_corner(look: str) -> bool:
+    """Whether it is seen askew, so that nothing can be measured in it."""
+    return look.startswith(("corner", "under"))
 
 
 def place_about(look: LookName, angle: Literal["first", "third"]) -> tuple[int, int]:
     """In which column and row about the front view one lies; rows count upward. The back view is the last on the right in both."""
-    column, row = _FIRST[look]
+    column, row = _FIRST.get(look, (2, -1))
     return (column, row) if angle == "first" or look == "back" else (-column, -row)

@@ -18,6 +18,7 @@ from zygon.owner import edge_id, is_of, part_id, read_owner
 from zygon.paper.contour_ink import contour_ink
 from zygon.paper.figures import PaperFigures, degrees, times
 from zygon.paper.ink import Arc, Line
+from zygon.paper.looks import LOOKS
 from zygon.paper.view import WAYS, Callout, Overall, Ring, Spot, View, Way
 from zygon.tolerance import CONTACT, SEEN, WITHIN
 
@@ -102,6 +103,7 @@ def flat_view(built: Built, part: FlatPart, flat: Flat, *, bends: Sequence[int] 
         overall=overall,
         callouts=tuple(found.callouts),
         rings=tuple(found.rings),
+        look=LOOKS["front"] if name == "front" else None,
     )
 
 
@@ -320,6 +322,7 @@ def _outline(built: Built, part: FlatPart, flat: Flat, found: _Gathered, figures
     x0, y0, x1, y1 = flat.bounds
     turns: dict[str, dict[int, tuple[str, Point, str]]] = {"x": {}, "y": {}}
     rounds: dict[float, list[tuple[float, float, float, str]]] = {}
+    middles: dict[float, list[Point]] = {}
     joints: dict[str, list[Segment]] = {}
     for piece in flat.pieces:
         segments = piece.outer.segments()
@@ -331,6 +334,7 @@ def _outline(built: Built, part: FlatPart, flat: Flat, found: _Gathered, figures
                 cx, cy, r, start, sweep = arc_from_bulge(s.p, s.q, s.bulge)
                 middle = cx + r * math.cos(start + sweep / 2), cy + r * math.sin(start + sweep / 2)
                 rounds.setdefault(round(r, 3), []).append((*middle, 0.0, s.owner))
+                middles.setdefault(round(r, 3), []).append((cx, cy))
             else:
                 _slant(s, found)
             if is_of(s.owner, "joint") and is_of(before.owner, "joint", "edge"):
@@ -353,9 +357,8 @@ def _outline(built: Built, part: FlatPart, flat: Flat, found: _Gathered, figures
     for r, places in rounds.items():
         many = times(len(places))
         owner = places[0][3]
-        found.callouts.append(
-            Callout(f"round/{owner}/{len(rounds)}", f"{many}R {figures.length(r)}", tuple(p[:3] for p in places), "radius", r, owner)
-        )
+        name, text = f"round/{owner}/{len(rounds)}", f"{many}R {figures.length(r)}"
+        found.callouts.append(Callout(name, text, tuple(p[:3] for p in places), "radius", r, owner, tuple(middles[r])))
     for owner, own in joints.items():
         _joint(built, part, owner, own, found, figures)
 

@@ -35,7 +35,15 @@ def section_asked(built: Built, subject: Subject) -> dict[str, Asked]:
         whole = _whole(built, subject)
         look = _look(said)
         sign = 1.0 if said.flipped != (said.way == "y") else -1.0
-        found[f"section/{key}"] = replace(whole, look=look, hidden=False, cut=sign * at)
+        turns = _turns(built, subject, said) or ()
+        found[f"section/{key}"] = replace(
+            whole,
+            look=look,
+            hidden=False,
+            cut=sign * at,
+            steps=tuple((after, sign * through) for after, through in turns),
+            steps_along="y" if said.way == "x" else "x",
+        )
     return found
 
 
@@ -68,6 +76,15 @@ def _place(built: Built, subject: Subject, said: SectionSaid) -> float | None:
     return None if spot is None else spot.at[k]
 
 
+def _turns(built: Built, subject: Subject, said: SectionSaid) -> tuple[tuple[float, float], ...] | None:
+    """After which place along its line a stepped section goes on through which, from low to high (mm); None where one is not there any more."""
+    k = "xy".index(said.way)
+    spots = _spots(built, subject, said)
+    if any(n not in spots for t in said.turns for n in (t.after, t.through)):
+        return None
+    return tuple(sorted((spots[t.after].at[1 - k], spots[t.through].at[k]) for t in said.turns))
+
+
 def _spots(built: Built, subject: Subject, said: SectionSaid) -> Mapping[str, Spot]:
     if subject.kind == "whole":
         return part_spots(built, said.view)
@@ -97,16 +114,26 @@ def with_sections(built: Built, subject: Subject, views: Sequence[View], seen: M
     column = max((v.column for v in views), default=0)
     sections: list[View] = []
     for key, (letter, said) in letters_of(built, subject).items():
-        at, parent = _place(built, subject, said), found.get(said.view)
+        at, parent, turns = _place(built, subject, said), found.get(said.view), _turns(built, subject, said)
+        if turns is None:
+            faults.append(f"Section {letter} runs straight: a place where it goes over is not there any more")
         if at is None or parent is None:
             faults.append(f"Section {letter} waits: {said.through or said.view} is not there any more")
             continue
         up = not said.flipped if said.way == "x" else said.flipped
-        found[said.view] = replace(parent, cuts=(*parent.cuts, CutLine(letter, said.way, at, up)))
+        found[said.view] = replace(parent, cuts=(*parent.cuts, CutLine(letter, said.way, at, up, turns or ())))
         own = seen[f"section/{key}"]
         column += 1
         sections.append(
-            View(f"section/{key}", f"Section {letter}–{letter}", own.strokes, own.bounds, faces=_faces(built, own), column=column, row=0)
+            View(
+                f"section/{key}",
+                f"Section {letter}–{letter}",
+                own.strokes,
+                own.bounds,
+                faces=_faces(built, own),
+                look=_look(said),
+                column=column,
+            )
         )
     return (*found.values(), *sections), faults
 

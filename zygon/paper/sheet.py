@@ -9,12 +9,14 @@ from zygon.design.papers import PaperFormat, SheetSaid, Shift
 from zygon.errors import ZygonError
 from zygon.paper.block import BlockData, block_height, block_ink
 from zygon.paper.formats import BLOCK, area_of, frame_ink, size_of
+from zygon.paper.hole_table import hole_table
 from zygon.paper.ink import Anchor, Box, Dimension, Ink, Line, Paper, Point, Words, box_of, moved
 from zygon.paper.lay import Margins, lay, margins_of
 from zygon.paper.letters import missing, wrapped
 from zygon.paper.marks import arrow
 from zygon.paper.scales import SCALES, read_scale, scale_words
 from zygon.paper.style import Style
+from zygon.paper.symbols import symbol_ink, symbol_width
 from zygon.paper.table import SetTable, Table
 from zygon.paper.view import View
 
@@ -58,9 +60,9 @@ class _Grid:
 
 def _grid(views: Sequence[View], style: Style, scale: float) -> tuple[_Grid, list[Margins]]:
     grid = _Grid()
-    margins = [margins_of(v, style, scale) for v in views]
+    margins = [margins_of(v, style, v.at(scale)) for v in views]
     for v, m in zip(views, margins, strict=True):
-        w, h = v.size[0] * scale, v.size[1] * scale
+        w, h = v.size[0] * v.at(scale), v.size[1] * v.at(scale)
         a, b, c = grid.widths.get(v.column, (0.0, 0.0, 0.0))
         grid.widths[v.column] = max(a, m.left), max(b, w), max(c, m.right)
         a, b, c = grid.heights.get(v.row, (0.0, 0.0, 0.0))
@@ -105,7 +107,10 @@ def set_out(plan: Plan, size: PaperFormat) -> list[Paper]:
     faults = [*plan.faults]
     ink: list[Ink] = frame_ink(size)
     height = style.height
-    tables = [SetTable(t, height, area[2] - area[0] - 2 * INSET) for t in plan.tables]
+    holes = hole_table(plan.views, style) if style.places == "table" else None
+    every = (*plan.tables, *((holes,) if holes else ()))
+    tables = [SetTable(t.chosen(said.columns.get(t.name, ())), height, area[2] - area[0] - 2 * INSET) for t in every]
+    columns = {t.name: _columns(t, s.table) for t, s in zip(every, tables, strict=True)}
     on_first = [t for t in tables if plan.views and _fits_over(t, area)]
     sizes = [t.size() for t in on_first]
     notes = _notes(plan, height)
@@ -124,9 +129,10 @@ def set_out(plan: Plan, size: PaperFormat) -> list[Paper]:
     dimensions: list[Dimension] = []
     anchors: dict[str, tuple[Anchor, ...]] = {}
     movable: dict[str, tuple[Ink, ...]] = {}
+    views: dict[str, tuple[Ink, ...]] = {}
     if plan.views:
         found = _views(plan, scale, ground.room)
-        ink += found.ink
+        views = found.ink
         dimensions, anchors, movable = found.dimensions, found.anchors, found.movable
         faults += found.faults
     y = area[1] + block_height()
@@ -156,11 +162,24 @@ def set_out(plan: Plan, size: PaperFormat) -> list[Paper]:
                 block.scale,
                 1,
                 area,
+                views,
+                columns,
             )
         )
     for n, page in enumerate(pages, len(papers) + 1):
         own_faults = tuple(faults) if n == 1 else ()
-        papers.append(Paper(plan.subject, plan.title, size_of(size), (*frame_ink(size), *page), (), {}, {}, own_faults, "", n, area))
+        papers.append(
+            Paper(
+                plan.subject,
+                plan.title,
+                size_of(size),
+                (*frame_ink(size), *page),
+                faults=own_faults,
+                page=n,
+                drawing_area=area,
+                tables=columns,
+            )
+        )
     return with_blocks(papers, block, area)
 
 
@@ -235,7 +254,7 @@ def _standing(plan: Plan, grounds: Sequence[_Ground], scale: float) -> _Ground |
 
 @dataclass
 class _Laid:
-    ink: list[Ink] = field(default_factory=list)
+    ink: dict[str, tuple[Ink, ...]] = field(default_factory=dict)
     dimensions: list[Dimension] = field(default_factory=list)
     anchors: dict[str, tuple[Anchor, ...]] = field(default_factory=dict)
     movable: dict[str, tuple[Ink, ...]] = field(default_factory=dict)
@@ -259,9 +278,9 @@ def _views(plan: Plan, scale: float, room: Box) -> _Laid:
         shift = plan.style.said.moved.get(f"view/{v.name}", Shift())
         corner = xs[v.column] + shift.x, ys[v.row] + shift.y
         if len([o for o in plan.views if o.column == v.column]) == 1:  # one alone stands in the middle of its column
-            corner = corner[0] + (grid.widths[v.column][1] - v.size[0] * scale) / 2, corner[1]
-        laid = lay(v, plan.style, scale, corner)
-        found.ink += laid.ink
+            corner = corner[0] + (grid.widths[v.column][1] - v.size[0] * v.at(scale)) / 2, corner[1]
+        laid = lay(v, plan.style, v.at(scale), corner, plan.views)
+        found.ink[v.name] = laid.ink
         found.dimensions += laid.dimensions
         found.anchors[v.name] = laid.anchors
         found.movable |= {name: tuple(own) for name, own in laid.rings.items()}
@@ -271,6 +290,13 @@ def _views(plan: Plan, scale: float, room: Box) -> _Laid:
         if said.view not in names:
             found.faults.append(f"A dimension waits: the view {said.view} is not on this sheet")
     return found
+
+
+def _columns(table: Table, chosen: Table) -> tuple[tuple[str, str, bool], ...]:
+    """Every column of a table by key and heading, those that are shown first, in their order."""
+    shown = [c.key for c in chosen.columns]
+    rest = [c for c in table.columns if c.key not in shown]
+    return (*((c.key, c.head, True) for c in chosen.columns), *((c.key, c.head, False) for c in rest))
 
 
 def _moved(ink: list[Ink], shift: Shift | None) -> list[Ink]:
@@ -289,11 +315,16 @@ def _said_notes(said: SheetSaid, anchors: dict[str, tuple[Anchor, ...]], height:
     for key, note in sorted(said.notes.items(), key=lambda kn: (kn[1].order, kn[0])):
         lines = wrapped(note.note, height, note.wide)
         x, y = note.at.x, note.at.y
-        ink: list[Ink] = [Words(t, (x, y - i * height * 1.6), height, of=f"note:{key}") for i, t in enumerate(lines)]
+        of = f"note:{key}"
+        ink: list[Ink] = symbol_ink(note.symbol, (x, y), height, of) if note.symbol else []
+        after = x + symbol_width(note.symbol, height)
+        ink += [Words(t, (after, y - i * height * 1.6), height, of=of) for i, t in enumerate(lines) if t]
         if note.anchor:
             at = next((a.at for a in anchors.get(note.view, ()) if a.name == note.anchor), None)
             if at is None:
                 faults.append(f"A note points to nothing: {note.anchor} is not there any more")
+            elif not ink:
+                faults.append("A note has nothing in it")
             else:
                 start = (x - 1.5, y + height / 2)
                 away = ((at[0] - start[0]) ** 2 + (at[1] - start[1]) ** 2) ** 0.5 or 1.0

@@ -9,19 +9,18 @@ from typing import Literal
 import numpy as np
 
 from zygon.geometry.motion import three
-from zygon.making.result.body import Matrix
 from zygon.making.result.built import Built, FlatPart, MadePart
-from zygon.making.sets.rings import rings_of
 from zygon.making.tube.body import MemberBody
 from zygon.making.turned.body import TurnedBody
-from zygon.owner import bore_id, part_id
+from zygon.owner import part_id
 from zygon.paper.hidden import Asked, Seen, Thing
 from zygon.paper.ink import Arc, Line
-from zygon.paper.looks import LOOKS, LookName, place_about
+from zygon.paper.looks import LOOKS, LookName, is_corner, place_about
 from zygon.paper.of_flat import lying_up
+from zygon.paper.things import thing_of, things_of
 from zygon.paper.view import Spot, View, boxed
 
-__all__ = ["SEEN_FROM", "alone", "box_view", "everything", "middle_of_longest", "part_spots", "thing_of"]
+__all__ = ["SEEN_FROM", "alone", "box_view", "everything", "middle_of_longest", "part_spots"]
 
 #: What views are called on paper.
 SEEN_FROM: dict[LookName, str] = {
@@ -32,15 +31,17 @@ SEEN_FROM: dict[LookName, str] = {
     "top": "From above",
     "bottom": "From below",
     "corner": "",
+    "corner front left": "",
+    "corner back right": "",
+    "corner back left": "",
+    "under front right": "",
+    "under front left": "",
+    "under back right": "",
+    "under back left": "",
 }
 #: From a part's own (u, v, w): a flat stands with its face to the front; what is long lies along the paper.
 _FACED = ((1.0, 0.0, 0.0, 0.0), (0.0, 0.0, -1.0, 0.0), (0.0, 1.0, 0.0, 0.0))
 _ALONG = ((0.0, 0.0, 1.0, 0.0), (1.0, 0.0, 0.0, 0.0), (0.0, 1.0, 0.0, 0.0))
-
-
-def thing_of(part: MadePart, rows: Matrix | None = None) -> Thing:
-    """A part as it is looked at, in its place where no rows say otherwise."""
-    return Thing(part.key, part.record.kind, part.body, rows or part.matrix[:3])
 
 
 def alone(part: MadePart, looks: Iterable[LookName], *, hidden: bool) -> dict[LookName, Asked]:
@@ -51,16 +52,13 @@ def alone(part: MadePart, looks: Iterable[LookName], *, hidden: bool) -> dict[Lo
         thing = thing_of(part, _ALONG)
     else:
         thing = thing_of(part)
-    return {name: Asked((thing,), LOOKS[name], hidden and name != "corner") for name in looks}
+    return {name: Asked((thing,), LOOKS[name], hidden and not is_corner(name)) for name in looks}
 
 
 def everything(built: Built, looks: Iterable[LookName], *, hidden: bool) -> dict[LookName, Asked]:
     """All parts and their hardware in their places."""
-    things = [thing_of(p) for p in built.made.values() if not p.body.empty]
-    pieces = [(bore_id(key), p) for key, one in built.sets.items() for place in one.places for p in place.pieces]
-    pieces += [(part.key, p) for part, p in rings_of(built)]
-    things += [Thing(of, "set", p.hardware, p.motion.rows) for of, p in pieces]
-    return {name: Asked(tuple(things), LOOKS[name], hidden and name != "corner") for name in looks}
+    things = things_of(built)
+    return {name: Asked(things, LOOKS[name], hidden and not is_corner(name)) for name in looks}
 
 
 def box_view(
@@ -85,6 +83,7 @@ def box_view(
         spots=own | dict(spots or {}),
         corners=(low_x, high_x, low_y, high_y),
         overall=tuple(o for o in overall if o.way in sizes),
+        look=None if is_corner(look) else LOOKS[look],
         column=column,
         row=row,
     )
@@ -94,7 +93,7 @@ def part_spots(built: Built, look: LookName) -> dict[str, Spot]:
     """The ends of every part in a view of the whole, by its name and the face's word, for dimensions put in by hand."""
     found: dict[str, Spot] = {}
     to = LOOKS[look]
-    if look == "corner":
+    if is_corner(look):
         return found
     for part in built.made.values():
         if part.body.empty:

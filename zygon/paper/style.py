@@ -46,4 +46,6 @@ def shown(style: Style, name: str) -> bool:
 
 def text_of(style: Style, name: str, value: float) -> str:
     """The figure of a length with what is said round it."""
-    return worded(style.figures.length(value), said_for(style, name), style.figures.other(value))
+    said = said_for(style, name)
+    limits = style.figures.limits(said.tolerance, value) if said else ""
+    return worded(style.figures.length(value), said, style.figures.other(value), limits)

@@ -10,6 +10,7 @@ from zygon.design.papers import SheetSaid
 from zygon.exchange.cutlist import CutRow, cut_list
 from zygon.exchange.formats import LISTS
 from zygon.exchange.tubes import needs_template
+from zygon.making.assembly.plan import Assembly, assembly
 from zygon.making.result.built import Built, FlatPart
 from zygon.nest.design import StockNest
 
@@ -26,6 +27,8 @@ LISTED = {
 
 #: A sheet is called by no more names than this.
 MOST_NAMES = 3
+#: Papers on which fewer steps of the assembly stand.
+SMALL = ("A4", "ANSI A")
 #: What is not cut here, but made by somebody from its drawing.
 DRAWN = ("turned", "printed")
 
@@ -35,12 +38,15 @@ class Subject:
     """``id`` is how a sheet is called in the records; ``key`` the instance that it is of, ``row`` its row of the cut list."""
 
     id: str
-    kind: Literal["whole", "part", "flat", "template", "list", "sheet"]
+    kind: Literal["cover", "whole", "own", "steps", "part", "flat", "template", "list", "sheet"]
     title: str
     key: str = ""
     row: CutRow | None = None
     nest: StockNest | None = None
     number: int = 0
+    #: of sheets of the assembly's steps: from which to which, and what they are steps of
+    steps: tuple[int, int] = (0, 0)
+    plan: Assembly | None = None
 
 
 def subjects(built: Built, nests: Sequence[StockNest] = (), *, out: bool = False) -> list[Subject]:
@@ -48,7 +54,12 @@ def subjects(built: Built, nests: Sequence[StockNest] = (), *, out: bool = False
     if not any(not p.body.empty for p in built.made.values()):
         return []
     document = built.document
-    found = [Subject("whole", "whole", document.name)]
+    papers = document.papers
+    found = [Subject("cover", "cover", document.name)] if papers.cover else []
+    found.append(Subject("whole", "whole", document.name))
+    for key, own in sorted(papers.own.items(), key=lambda ko: (ko[1].order, ko[0])):
+        found.append(Subject(f"own:{key}", "own", own.called or "Views", key))
+    found += _steps(built) if papers.steps else []
     for row in cut_list(built):
         part = built.made.get(row.key)
         if part is None or part.body.empty or not (part.record.cut_here or part.record.made in DRAWN):
@@ -68,6 +79,20 @@ def subjects(built: Built, nests: Sequence[StockNest] = (), *, out: bool = False
             stock = document.stocks[nest.plan.stock].name
             found.append(Subject(f"sheet:{nest.plan.stock}:{n}", "sheet", f"{stock}, sheet {n}", nest=nest, number=n))
     return found if out else [s for s in found if not said_of(built, s).out]
+
+
+def _steps(built: Built) -> list[Subject]:
+    """Sheets of the steps of the assembly, as many on each as are read well on the set's paper."""
+    plan = assembly(built)
+    last = len(plan.steps) + 1
+    if not plan.first or last < 2:
+        return []
+    most = 2 if built.document.papers.size in SMALL else 6
+    spans = [(n, min(last, n + most - 1)) for n in range(1, last + 1, most)]
+    return [
+        Subject(f"steps:{k}", "steps", f"Steps {a} to {b}" if b > a else f"Step {a}", steps=(a, b), plan=plan)
+        for k, (a, b) in enumerate(spans, 1)
+    ]
 
 
 def _title(names: str) -> str:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 from zygon.paper.ink import Ink, Line, Point, Words
@@ -19,11 +19,17 @@ ROUNDING = 1e-6
 
 @dataclass(frozen=True)
 class Column:
-    """A heading; ``right`` where its figures stand to the right; no wider than ``widest`` mm before its words are wrapped."""
+    """A heading; ``right`` where its figures stand to the right; no wider than ``widest`` mm before its words are wrapped. One that is ``extra`` is there where it is chosen."""
 
     head: str
     right: bool = False
     widest: float = 60.0
+    extra: bool = False
+
+    @property
+    def key(self) -> str:
+        """How it is called where columns are chosen: its heading without the unit."""
+        return self.head.partition(",")[0].lower()
 
 
 @dataclass(frozen=True)
@@ -35,6 +41,12 @@ class Table:
     columns: tuple[Column, ...]
     rows: tuple[tuple[str, ...], ...]
     of: tuple[str, ...] = field(default=())
+
+    def chosen(self, keys: Sequence[str]) -> Table:
+        """With the columns that are chosen, in that order; where none of them is there, with its own."""
+        places = {c.key: i for i, c in reversed(list(enumerate(self.columns)))}
+        kept = [places[k] for k in keys if k in places] or [i for i, c in enumerate(self.columns) if not c.extra]
+        return replace(self, columns=tuple(self.columns[i] for i in kept), rows=tuple(tuple(r[i] for i in kept) for r in self.rows))
 
 
 @dataclass(frozen=True)
@@ -127,14 +139,16 @@ class SetTable:
         return found
 
 
-def table_of(name: str, title: str, heads: Sequence[str], rows: Sequence[tuple[str, ...]], of: Sequence[str]) -> Table:
-    """Without the columns in which nothing stands; figures to the right."""
+def table_of(
+    name: str, title: str, heads: Sequence[str], rows: Sequence[tuple[str, ...]], of: Sequence[str], extra: Sequence[str] = ()
+) -> Table:
+    """Without the columns in which nothing stands; figures to the right. Columns headed as one of ``extra`` are there where they are chosen."""
     kept = [i for i in range(len(heads)) if any(r[i] for r in rows)]
 
     def figure(i: int) -> bool:
         return all(_is_figure(r[i]) for r in rows if r[i])
 
-    columns = tuple(Column(heads[i], figure(i), widest=44.0) for i in kept)
+    columns = tuple(Column(heads[i], figure(i), 44.0, heads[i] in extra) for i in kept)
     return Table(name, title, columns, tuple(tuple(r[i].replace("_", " ") for i in kept) for r in rows), tuple(of))
 
 

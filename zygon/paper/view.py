@@ -6,9 +6,10 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from zygon.paper.ink import Box, Point
+from zygon.paper.looks import Look
 from zygon.paper.strokes import Stroke
 
-__all__ = ["Callout", "CutFace", "CutLine", "Overall", "Ring", "Spot", "View", "WAYS", "Way", "boxed"]
+__all__ = ["Callout", "CutFace", "CutLine", "Gap", "Loupe", "Overall", "Ring", "Spot", "View", "WAYS", "Way", "boxed"]
 
 Way = Literal["x", "y"]
 WAYS: tuple[Way, Way] = ("x", "y")
@@ -46,6 +47,8 @@ class Callout:
     kind: Literal["diameter", "radius", "note"] = "note"
     value: float = 0.0
     of: str = ""
+    #: of rounds the middles of their circles, one a place
+    centres: tuple[Point, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -72,19 +75,43 @@ class CutFace:
 
 @dataclass(frozen=True)
 class CutLine:
-    """Where a section is taken in a view: its letter, the way along which its line has a place, and that place; ``up`` where it is looked at along that way, else back."""
+    """Where a section is taken in a view: its letter, the way along which its line has a place, and that place; ``up`` where it is looked at along that way, else back.
+
+    Of a stepped one ``turns`` are where along its line it goes over to which other place, from low to high.
+    """
 
     letter: str
     way: Way
     at: float
     up: bool
+    turns: tuple[tuple[float, float], ...] = ()
+
+
+@dataclass(frozen=True)
+class Gap:
+    """Where a view is broken: at a place along a way of the view as it is drawn, ``wide`` mm of it free, for ``taken`` mm of the part more than is free."""
+
+    way: Way
+    at: float
+    wide: float
+    taken: float
+
+
+@dataclass(frozen=True)
+class Loupe:
+    """A circle round what is drawn larger as a detail; mm of the part."""
+
+    letter: str
+    centre: Point
+    radius: float
 
 
 @dataclass(frozen=True)
 class View:
     """``across`` and ``up`` name the spots whose places along x and y are wanted; ``corners`` are the spots of its box: low and high along x, low and high along y.
 
-    ``column`` and ``row`` are where it stands about the others.
+    ``column`` and ``row`` are where it stands about the others. ``look`` is from where it is seen, where its ways are those of the room; ``scale`` its own, where it has
+    another than its sheet. A broken view has ``gaps``: its places are those of the drawing, :meth:`length` tells those of the part.
     """
 
     name: str
@@ -100,8 +127,23 @@ class View:
     rings: tuple[Ring, ...] = ()
     faces: tuple[CutFace, ...] = ()
     cuts: tuple[CutLine, ...] = ()
+    loupes: tuple[Loupe, ...] = ()
+    gaps: tuple[Gap, ...] = ()
+    look: Look | None = None
+    scale: float | None = None
     column: int = 0
     row: int = 0
+
+    def at(self, sheet: float) -> float:
+        """The scale at which it is drawn on a sheet of a scale."""
+        return self.scale or sheet
+
+    def length(self, way: Way, a: float, b: float) -> float:
+        """How far two places of the drawing lie apart along a way on the part itself, mm."""
+        return abs(self._real(way, b) - self._real(way, a))
+
+    def _real(self, way: Way, at: float) -> float:
+        return at + sum(g.taken for g in self.gaps if g.way == way and at > g.at)
 
     @property
     def size(self) -> tuple[float, float]:

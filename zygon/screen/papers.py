@@ -7,12 +7,20 @@ from collections.abc import Iterable, Sequence
 
 from zygon.making.result.built import Built
 from zygon.nest.design import StockNest
-from zygon.paper.ink import Area, Ink, Paper, Words, box_of
+from zygon.paper.ink import Area, Ink, Paper, Picture, Words, box_of
 from zygon.paper.letters import em_of
 from zygon.paper.out.svg import ink_path
 from zygon.paper.pens import PENS
 from zygon.paper.subjects import said_of, subjects
-from zygon.screen.shown.papers import ShownPaper, ShownPaperArea, ShownPaperInk, ShownPaperSet, ShownPaperStroke, ShownPaperWords
+from zygon.screen.shown.papers import (
+    ShownPaper,
+    ShownPaperArea,
+    ShownPaperInk,
+    ShownPaperPicture,
+    ShownPaperSet,
+    ShownPaperStroke,
+    ShownPaperWords,
+)
 
 __all__ = ["paper_data", "paper_set_data"]
 
@@ -47,6 +55,13 @@ def paper_data(paper: Paper) -> ShownPaper:
         "width": paper.size[0],
         "height": top,
         "fixed": _group("", paper.ink, top),
+        "views": [_group(f"view/{name}", own, top) for name, own in paper.views.items()],
+        "tables": [
+            {"name": name, "columns": [{"key": key, "head": head, "shown": shown} for key, head, shown in own]}
+            for name, own in paper.tables.items()
+        ],
+        "sloped": paper.sloped,
+        "wide": paper.wide,
         "movable": [_group(name, own, top) for name, own in paper.movable.items()],
         "dimensions": [
             {
@@ -82,15 +97,19 @@ def _group(name: str, ink: Iterable[Ink], top: float) -> ShownPaperInk:
     strokes: dict[tuple[str, str], list[str]] = {}
     areas: list[ShownPaperArea] = []
     words: list[ShownPaperWords] = []
+    pictures: list[ShownPaperPicture] = []
     for i in ink:
-        if isinstance(i, Words):
+        if isinstance(i, Picture):
+            x0, y0, x1, y1 = i.box
+            pictures.append({"picture": i.digest, "x": x0, "y": top - y1, "wide": x1 - x0, "high": y1 - y0})
+        elif isinstance(i, Words):
             words.append(_words(i, top))
         elif isinstance(i, Area):
             areas.append({"d": ink_path(i, top), "fill": i.fill, "of": i.of})
         else:
             strokes.setdefault((i.pen, i.of), []).append(ink_path(i, top))
     joined: list[ShownPaperStroke] = [{"d": "".join(d), "pen": pen, "of": of} for (pen, of), d in strokes.items()]
-    return {"name": name, "strokes": joined, "areas": areas, "words": words}
+    return {"name": name, "strokes": joined, "areas": areas, "words": words, "pictures": pictures}
 
 
 def _words(w: Words, top: float) -> ShownPaperWords:

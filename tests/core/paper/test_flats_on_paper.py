@@ -132,7 +132,7 @@ def test_bend_lines_are_placed_and_numbered_as_their_table(name):
             continue
         made = pages(built, subject.id)
         fold = lying_up(built.flats[subject.key]).fold
-        rows = [i for p in made for n, own in p.movable.items() if n == "table/bends" for i in own] or [i for p in made for i in p.ink]
+        rows = [i for p in made for n, own in p.movable.items() if n == "table/bends" for i in own] or [i for p in made for i in p.drawn]
         texts = {getattr(i, "text", "") for i in rows}
         for bend in fold.bends:
             ring = next(own for p in made for k, own in p.movable.items() if k == f"flat/bend/{bend.owner}/{bend.key}")
@@ -214,7 +214,7 @@ def test_what_is_sunk_from_the_far_side_is_dashed_only_where_hidden_edges_are_wa
     d = Draft("d", "ply12").board("p", "ply12", "facing_front", "0 mm", ("0 mm", "300 mm"), ("0 mm", "200 mm"), features={"k": back})
     built = build(d.document().model_copy(update={"papers": Papers(hidden=hidden)}))
     (page,) = pages(built, "part:p")
-    circles = [i for i in page.ink if getattr(i, "full", False) and i.of.startswith("feature:p:k")]
+    circles = [i for i in page.drawn if getattr(i, "full", False) and i.of.startswith("feature:p:k")]
     assert [i.pen for i in circles] == (["hidden"] if hidden else [])
     assert any("4 deep, far side" in dim.text for dim in page.dimensions)
 

@@ -111,10 +111,10 @@ def test_sections_stand_on_their_sheet_with_letters_and_hatching_and_on_nothing_
     for section in (SectionSaid(), SectionSaid(view="left", way="y")):
         built = edited(built, say.add_section(built.document, "whole", section))
     for page in pages(built, "whole")[:1]:
-        texts = [i.text for i in page.ink if isinstance(i, Words)]
+        texts = [i.text for i in page.drawn if isinstance(i, Words)]
         assert {"Section A–A", "Section B–B"} <= set(texts) and texts.count("A") == texts.count("B") == 2
         assert not overlapping(page) and not over_the_frame(page) and not page.faults
-        hatch = [i for i in page.ink if isinstance(i, Line) and i.pen == "hatch"]
+        hatch = [i for i in page.drawn if isinstance(i, Line) and i.pen == "hatch"]
         assert hatch and {i.of for i in hatch} <= set(built.made)
 
 

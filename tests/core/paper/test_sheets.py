@@ -78,7 +78,7 @@ def test_every_letter_of_every_paper_can_be_written(name):
 def test_balloons_number_as_the_parts_list_does_and_point_at_their_part(name):
     built = built_example(name)
     made = pages(built, "whole")
-    table = next(own for p in made for n, own in {**p.movable, "ink": p.ink}.items() if n == "table/parts" or (n == "ink" and p.page > 1))
+    table = next(own for p in made for n, own in {**p.movable, "ink": p.drawn}.items() if n == "table/parts" or (n == "ink" and p.page > 1))
     numbers = [w.text for w in table if isinstance(w, Words)]
     rows = cut_list(built)
     assert all(str(r.number) in numbers for r in rows)
@@ -89,7 +89,7 @@ def test_balloons_number_as_the_parts_list_does_and_point_at_their_part(name):
         (word,) = [i.text for i in own if isinstance(i, Words)]
         assert word == str(row.number)
         tip = next(i for i in own if isinstance(i, Line)).q
-        drawn = [i for i in made[0].ink if not isinstance(i, Words | Area) and i.of in row.keys]
+        drawn = [i for i in made[0].drawn if not isinstance(i, Words | Area) and i.of in row.keys]
         near = min((_off(tip, i) for i in drawn), default=math.inf)
         assert near < 0.05, n
 
@@ -207,7 +207,7 @@ def test_a_sheet_is_set_field_by_field_and_forgotten():
         made = said(made, say.say_sheet(made.document, "part:front", field, value))
     page = sheet(made)
     assert page.size == (210, 297) and not page.dimensions
-    assert "Front wall" in {i.text for i in page.ink if isinstance(i, Words)}
+    assert "Front wall" in {i.text for i in page.drawn if isinstance(i, Words)}
     made = said(made, say.say_sheet(made.document, "part:front", "size", None))
     assert sheet(made).size == (420, 297)
     assert said(made, say.clear_sheet(made.document, "part:front")).document.papers == built.document.papers
@@ -282,7 +282,7 @@ def test_a_title_that_is_too_long_for_its_field_is_said():
 def test_general_tolerances_stand_on_metal_and_not_on_wood(stock, tolerance):
     built = built_example(stock)
     subject = next(s.id for s in subjects(built) if s.kind == "part")
-    assert tolerance in {i.text for i in pages(built, subject)[0].ink if isinstance(i, Words)}
+    assert tolerance in {i.text for i in pages(built, subject)[0].drawn if isinstance(i, Words)}
 
 
 def test_the_dimension_line_goes_when_it_is_moved_and_its_ends_stay():
@@ -294,8 +294,10 @@ def test_the_dimension_line_goes_when_it_is_moved_and_its_ends_stay():
     assert (new.p, new.q) == (old.p, old.q)
     assert new.base[1] == pytest.approx(old.base[1] - 6) and new.base[0] == pytest.approx(old.base[0])
     assert new.words[0].at == pytest.approx((old.words[0].at[0] + 4, old.words[0].at[1] - 6))
-    starts = sorted(i.p for i in new.ink if isinstance(i, Line) and abs(i.p[0] - i.q[0]) < 1e-9)
-    assert np.array(starts) == pytest.approx(np.array(sorted(i.p for i in old.ink if isinstance(i, Line) and abs(i.p[0] - i.q[0]) < 1e-9)))
+    starts = sorted(i.p for i in new.drawn if isinstance(i, Line) and abs(i.p[0] - i.q[0]) < 1e-9)
+    assert np.array(starts) == pytest.approx(
+        np.array(sorted(i.p for i in old.drawn if isinstance(i, Line) and abs(i.p[0] - i.q[0]) < 1e-9))
+    )
 
 
 def test_a_problem_that_is_kept_stands_on_its_part_s_sheet_with_its_reason():
@@ -308,7 +310,7 @@ def test_a_problem_that_is_kept_stands_on_its_part_s_sheet_with_its_reason():
 
     def words(subject: str) -> str:
         one = next(s for s in subjects(made) if s.id == subject)
-        return " ".join(i.text for p in make(made, one, seen, "", problems) for i in p.ink if isinstance(i, Words))
+        return " ".join(i.text for p in make(made, one, seen, "", problems) for i in p.drawn if isinstance(i, Words))
 
     assert "Ada: nobody lifts it there" in words("part:front") and problem.fault.message in words("part:front")
     assert "nobody lifts it there" not in words("part:cover")

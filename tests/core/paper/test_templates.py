@@ -27,14 +27,14 @@ def test_a_template_is_as_wide_as_the_tube_is_round(end, scale):
     papers = Papers(size="A4", sheets={f"template:rail_low_front:{end}": SheetSaid(scale=scale)})
     built = build(document.model_copy(update={"papers": papers}))
     (page,) = pages(built, f"template:rail_low_front:{end}")
-    own = [i for i in page.ink if not isinstance(i, Words) and i.of]
+    own = [i for i in page.drawn if not isinstance(i, Words) and i.of]
     x0, y0, x1, y1 = box_of(own)
     body = built.made["rail_low_front"].body
     assert x1 - x0 == pytest.approx(math.pi * body.section.height, abs=0.01)
     outline = next(c for op, c in template_of(built, built.made["rail_low_front"], end).drawn if op == "outside")
     assert y1 - y0 == pytest.approx(outline.bounds[3] - outline.bounds[1], abs=0.02)
-    assert "1 : 1" in {i.text for i in page.ink if isinstance(i, Words)} and page.scale == "1 : 1"
-    assert any(f"end {end.upper()}: coped onto" in i.text for i in page.ink if isinstance(i, Words))
+    assert "1 : 1" in {i.text for i in page.drawn if isinstance(i, Words)} and page.scale == "1 : 1"
+    assert any(f"end {end.upper()}: coped onto" in i.text for i in page.drawn if isinstance(i, Words))
 
 
 @given(st.floats(60, 900), st.floats(60, 900), st.sampled_from(["A4", "A3", "ANSI A"]))
@@ -46,10 +46,10 @@ def test_tiles_put_together_are_the_whole_and_butt_on_their_seams(wide, high, si
     left, low = area[0] + 6, None
     placed, seams = [], {}
     for tile in found.tiles:
-        own = [i for i in tile.ink if getattr(i, "of", "")]
+        own = [i for i in tile.drawn if getattr(i, "of", "")]
         for i in own:  # all of it lies within the frame
             assert area[0] <= box_of([i])[0] and box_of([i])[2] <= area[2] and area[1] <= box_of([i])[1] and box_of([i])[3] <= area[3]
-        lines = [i for i in tile.ink if isinstance(i, Line) and i.pen == "phantom"]
+        lines = [i for i in tile.drawn if isinstance(i, Line) and i.pen == "phantom"]
         assert len(lines) == (tile.column > 0) + (tile.column < found.columns - 1) + (tile.row > 0) + (tile.row < found.rows - 1)
         room = (area[2] - 6 - left, _room(area))
         low = area[1] + 37.0 + 12.0 + 6

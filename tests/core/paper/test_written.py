@@ -149,10 +149,10 @@ def test_lists_go_on_over_pages_and_lose_no_row():
     assert len(papers) > 1 and [p.page for p in papers] == list(range(1, len(papers) + 1))
     from zygon.exchange.drilling import drilling_list
 
-    told = sum(1 for p in papers for i in p.ink if isinstance(i, Words) and i.text in ("left edge", "left face"))
+    told = sum(1 for p in papers for i in p.drawn if isinstance(i, Words) and i.text in ("left edge", "left face"))
     rows = drilling_list(built_example("tool-chest"))
     assert told == sum(r.side == "left" for r in rows)
-    assert all(any(isinstance(i, Words) and f"page {p.page} of {len(papers)}" in i.text for i in p.ink) for p in papers)
+    assert all(any(isinstance(i, Words) and f"page {p.page} of {len(papers)}" in i.text for i in p.drawn) for p in papers)
 
 
 @pytest.mark.parametrize(

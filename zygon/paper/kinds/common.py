@@ -13,7 +13,7 @@ from zygon.paper.style import Style
 from zygon.paper.subjects import Subject, said_of
 from zygon.stock.kinds import is_sheet
 
-__all__ = ["FINISHED", "block_of", "paper_of", "shows_hidden", "style_of"]
+__all__ = ["FINISHED", "block_of", "paper_of", "said_of", "shows_hidden", "style_of"]
 
 
 #: Words that every part's sheet has.
@@ -34,7 +34,8 @@ def shows_hidden(built: Built, subject: Subject) -> bool:
 def style_of(built: Built, subject: Subject) -> Style:
     """How its dimensions are set."""
     said, papers, size = said_of(built, subject), built.document.papers, paper_of(built, subject)
-    height = 2.5 if size in ("A4", "A3", "ANSI A", "ANSI B") else 3.5
+    own = 2.5 if size in ("A4", "A3", "ANSI A", "ANSI B") else 3.5
+    height = float(papers.letters) if papers.letters else own
     return Style(height, said.places or papers.places, PaperFigures(built.document), said, papers)
 
 
@@ -69,6 +70,7 @@ def block_of(built: Built, subject: Subject, kind: str, sheet: str, row: CutRow 
         grain=row.grain if row else "",
         tolerance=tolerance,
         angle=papers.angle,
+        logo=bool(papers.logo),
     )
 
 

@@ -41,7 +41,7 @@ def _pictures(papers: Sequence[Paper], title: str) -> Iterator[bytes]:
     import pypdfium2
 
     document = pypdfium2.PdfDocument(write_pdf(papers, title))
-    for page in document:
+    for page, paper in zip(document, papers, strict=True):
         out = io.BytesIO()
-        page.render(scale=DPI / 72, grayscale=True).to_pil().save(out, "PNG", dpi=(DPI, DPI), optimize=True)
+        page.render(scale=DPI / 72, grayscale=not paper.pictures).to_pil().save(out, "PNG", dpi=(DPI, DPI), optimize=True)
         yield out.getvalue()

@@ -9,13 +9,14 @@ from functools import lru_cache
 from typing import Any
 
 from reportlab.lib.colors import black, white
+from reportlab.lib.utils import ImageReader
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
 
 from zygon.measure.units import INCH
-from zygon.paper.ink import Arc, Area, Curve, Ink, Line, Paper, Words
-from zygon.paper.letters import em_of, font_bytes
+from zygon.paper.ink import Arc, Area, Curve, Ink, Line, Paper, Picture, Words
+from zygon.paper.letters import SLOPE, em_of, font_bytes
 from zygon.paper.pens import PENS, Pen
 
 __all__ = ["write_pdf"]
@@ -45,17 +46,23 @@ def write_pdf(papers: Sequence[Paper], title: str) -> bytes:
             canvas.addOutlineEntry(paper.title, f"{paper.subject}/{paper.page}", 0)
         canvas.scale(PT, PT)
         for ink in paper.all_ink:
-            _draw(canvas, ink)
+            _draw(canvas, ink, paper)
         canvas.showPage()
     canvas.save()
     return out.getvalue()
 
 
-def _draw(canvas: Canvas, ink: Ink) -> None:
+def _draw(canvas: Canvas, ink: Ink, paper: Paper) -> None:
+    if isinstance(ink, Picture):
+        x0, y0, x1, y1 = ink.box
+        canvas.drawImage(ImageReader(io.BytesIO(paper.pictures[ink.digest])), x0, y0, x1 - x0, y1 - y0)
+        return
     if isinstance(ink, Words):
         canvas.saveState()
         canvas.translate(*ink.at)
         canvas.rotate(math.degrees(ink.turned))
+        if paper.sloped:
+            canvas.skew(0, SLOPE)
         canvas.setFont(FONTS[ink.bold], em_of(ink.height, bold=ink.bold))
         canvas.setFillColor(black)
         {"start": canvas.drawString, "middle": canvas.drawCentredString, "end": canvas.drawRightString}[ink.anchor](0, 0, ink.text)
@@ -70,7 +77,7 @@ def _draw(canvas: Canvas, ink: Ink) -> None:
         path.close()
         canvas.drawPath(path, stroke=0, fill=1)
         return
-    _pen(canvas, ink.pen)
+    _pen(canvas, ink.pen, paper.wide)
     match ink:
         case Line():
             path.moveTo(*ink.p)
@@ -84,10 +91,10 @@ def _draw(canvas: Canvas, ink: Ink) -> None:
     canvas.drawPath(path, stroke=1, fill=0)
 
 
-def _pen(canvas: Canvas, pen: Pen) -> None:
+def _pen(canvas: Canvas, pen: Pen, wide: float) -> None:
     style = PENS[pen]
     canvas.setStrokeColor(black)
-    canvas.setLineWidth(style.width)
+    canvas.setLineWidth(style.width * wide)
     canvas.setLineCap(0 if style.dashes else 1)
     canvas.setLineJoin(1)
     canvas.setDash(list(style.dashes))

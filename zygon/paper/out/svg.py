@@ -7,11 +7,14 @@ import math
 from functools import lru_cache
 from xml.sax.saxutils import escape, quoteattr
 
-from zygon.paper.ink import Arc, Area, Curve, Ink, Line, Paper, Words
-from zygon.paper.letters import em_of, font_bytes
+from zygon.paper.ink import Arc, Area, Curve, Ink, Line, Paper, Picture, Words
+from zygon.paper.letters import SLOPE, em_of, font_bytes
 from zygon.paper.pens import PENS, Pen
 
 __all__ = ["arc_path", "ink_path", "number", "write_svg"]
+
+#: How a PNG file begins.
+PNG = b"\x89PNG"
 
 
 def number(value: float) -> str:
@@ -59,24 +62,38 @@ def write_svg(paper: Paper) -> str:
         f"<style>{_fonts()}text{{font-family:Paper,sans-serif}}path{{fill:none;stroke:#000;stroke-linecap:round;stroke-linejoin:round}}</style>",
         f'<rect width="{number(width)}" height="{number(height)}" fill="#fff"/>',
     ]
-    out += [_element(i, height) for i in paper.all_ink]
+    out += [_element(i, paper) for i in paper.all_ink]
     return "\n".join([*out, "</svg>", ""])
 
 
-def _element(ink: Ink, top: float) -> str:
+def _element(ink: Ink, paper: Paper) -> str:
+    top = paper.size[1]
     of = f" data-of={quoteattr(ink.of)}" if ink.of else ""
+    if isinstance(ink, Picture):
+        x0, y0, x1, y1 = map(number, (ink.box[0], top - ink.box[3], ink.box[2] - ink.box[0], ink.box[3] - ink.box[1]))
+        data = paper.pictures[ink.digest]
+        href = f"data:image/{'png' if data[:4] == PNG else 'jpeg'};base64,{base64.b64encode(data).decode()}"
+        return f'<image x="{x0}" y="{y0}" width="{x1}" height="{y1}" href="{href}"{of}/>'
     if isinstance(ink, Words):
         x, y = ink.at[0], top - ink.at[1]
-        turn = f' transform="rotate({number(-math.degrees(ink.turned))} {number(x)} {number(y)})"' if ink.turned else ""
+        turn = _turn(x, y, ink.turned, sloped=paper.sloped)
         weight = ' font-weight="700"' if ink.bold else ""
         size = number(em_of(ink.height, bold=ink.bold))
         return f'<text x="{number(x)}" y="{number(y)}" font-size="{size}" text-anchor="{ink.anchor}"{weight}{turn}{of}>{escape(ink.text)}</text>'
     if isinstance(ink, Area):
         return f'<path d="{ink_path(ink, top)}" style="stroke:none;fill:{"#000" if ink.fill == "ink" else "#fff"}"{of}/>'
-    return f'<path d="{ink_path(ink, top)}" {_pen(ink.pen)}{of}/>'
+    return f'<path d="{ink_path(ink, top)}" {_pen(ink.pen, paper.wide)}{of}/>'
 
 
-def _pen(pen: Pen) -> str:
+def _turn(x: float, y: float, turned: float, *, sloped: bool) -> str:
+    """What turns words about their place, and lets them lean."""
+    turns = [f"rotate({number(-math.degrees(turned))} {number(x)} {number(y)})"] if turned else []
+    if sloped:
+        turns.append(f"translate({number(x)} {number(y)}) skewX({number(-SLOPE)}) translate({number(-x)} {number(-y)})")
+    return f' transform="{" ".join(turns)}"' if turns else ""
+
+
+def _pen(pen: Pen, wide: float) -> str:
     style = PENS[pen]
     dashes = f' stroke-dasharray="{" ".join(number(d) for d in style.dashes)}" style="stroke-linecap:butt"' if style.dashes else ""
-    return f'stroke-width="{number(style.width)}"{dashes}'
+    return f'stroke-width="{number(style.width * wide)}"{dashes}'

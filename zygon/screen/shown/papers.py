@@ -10,6 +10,9 @@ from typing_extensions import TypedDict
 __all__ = [
     "ShownPaperAnchor",
     "ShownPaperArea",
+    "ShownPaperColumn",
+    "ShownPaperPicture",
+    "ShownPaperTable",
     "ShownPaperDimension",
     "ShownPaperInk",
     "ShownPaper",
@@ -25,7 +28,7 @@ class ShownPaperSheet(TypedDict):
     """A sheet of the set; ``said`` where a maker changed something on it, ``out`` where it is left out."""
 
     id: str
-    kind: Literal["whole", "part", "flat", "template", "list", "sheet"]
+    kind: Literal["cover", "whole", "own", "steps", "part", "flat", "template", "list", "sheet"]
     title: str
     key: str
     out: bool
@@ -77,6 +80,16 @@ class ShownPaperWords(TypedDict):
     of: str
 
 
+class ShownPaperPicture(TypedDict):
+    """A picture that is kept with the design, by its digest, and where it stands."""
+
+    picture: str
+    x: float
+    y: float
+    wide: float
+    high: float
+
+
 class ShownPaperInk(TypedDict):
     """Ink that goes together under a name."""
 
@@ -84,12 +97,28 @@ class ShownPaperInk(TypedDict):
     strokes: list[ShownPaperStroke]
     areas: list[ShownPaperArea]
     words: list[ShownPaperWords]
+    pictures: list[ShownPaperPicture]
+
+
+class ShownPaperColumn(TypedDict):
+    """A column that a table can have; those that are shown come first, in their order."""
+
+    key: str
+    head: str
+    shown: bool
+
+
+class ShownPaperTable(TypedDict):
+    """A table on a page."""
+
+    name: str
+    columns: list[ShownPaperColumn]
 
 
 class ShownPaperDimension(ShownPaperInk):
     """A dimension. ``value`` in mm or radians; ``of`` is what a press on it selects; ``said`` where it was put in by hand. ``box`` is round its words: x, y, wide, high."""
 
-    kind: Literal["linear", "ordinate", "diameter", "radius", "note"]
+    kind: Literal["linear", "ordinate", "diameter", "radius", "angle", "note"]
     value: float
     text: str
     of: str
@@ -110,7 +139,7 @@ class ShownPaperAnchor(TypedDict):
 
 
 class ShownPaper(TypedDict):
-    """A page. ``fixed`` is what lies fast on it, ``movable`` what can be moved by hand."""
+    """A page. ``fixed`` is what lies fast on it, ``views`` the lines of its views, ``movable`` what else can be moved by hand. Lines are ``wide`` times as wide as their pens."""
 
     subject: str
     title: str
@@ -119,6 +148,10 @@ class ShownPaper(TypedDict):
     width: float
     height: float
     fixed: ShownPaperInk
+    views: list[ShownPaperInk]
+    tables: list[ShownPaperTable]
+    sloped: bool
+    wide: float
     movable: list[ShownPaperInk]
     dimensions: list[ShownPaperDimension]
     anchors: dict[str, list[ShownPaperAnchor]]
