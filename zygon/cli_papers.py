@@ -27,14 +27,14 @@ def add_papers(commands: Any) -> None:
 def _papers(a: argparse.Namespace) -> None:
     from zygon.check.run import check
     from zygon.errors import ZygonError
-    from zygon.exchange.design_in import read_design
+    from zygon.exchange.design_in import read_design_file
     from zygon.making.pipeline import build
     from zygon.paper.compose import make
     from zygon.paper.hidden import look_at
     from zygon.paper.out.files import paper_files
     from zygon.paper.subjects import subjects
 
-    document = read_design(a.design, str(a.design))
+    document, pictures = read_design_file(a.design, str(a.design))
     if a.size:
         document = document.model_copy(update={"papers": document.papers.model_copy(update={"size": a.size})})
     built = build(document)
@@ -50,7 +50,7 @@ def _papers(a: argparse.Namespace) -> None:
             rule=rule,
         )
     problems = check(built) if document.kept else []
-    papers = [p for n, s in enumerate(found, 1) if s in chosen for p in make(built, s, look_at, f"{n} of {len(found)}", problems)]
+    papers = [p for n, s in enumerate(found, 1) if s in chosen for p in make(built, s, look_at, f"{n} of {len(found)}", problems, pictures)]
     files = paper_files(papers, document.name, a.to)
     a.out.mkdir(parents=True, exist_ok=True)
     for name, content in files.items():

@@ -19,7 +19,7 @@ from zygon.design.hardware import HardwareList, HardwareSet, sizes_of_heads
 from zygon.design.joints import JOINT_RECORDS
 from zygon.design.layout import COPY_RECORDS, Turn
 from zygon.design.outlines import OUTLINE_RECORDS
-from zygon.design.papers import DimensionSaid, Papers
+from zygon.design.papers import DetailSaid, DimensionSaid, PaperNote, Papers, PaperTemplate, ViewSaid
 from zygon.design.parts.connector import Connector, Socket
 from zygon.design.parts.member import EndWork, Member, MemberHole
 from zygon.design.parts.turned import CrossHole, TurnedBore, TurnedFlat, TurnedStep
@@ -256,6 +256,10 @@ class Forms(Record):
     turned_cross: Form
     hardware_list: Form
     papers: Form
+    paper_view: Form
+    paper_detail: Form
+    paper_note: Form
+    paper_template: Form
     dimension: Form
 
 
@@ -301,6 +305,10 @@ def forms() -> Forms:
         turned_cross=Form(**_form("turned_cross", CrossHole)),
         hardware_list=Form(**_form("hardware_list", HardwareList)),
         papers=Form(**_form("papers", Papers)),
+        paper_view=Form(**_form("paper_view", ViewSaid)),
+        paper_detail=Form(**_form("paper_detail", DetailSaid)),
+        paper_note=Form(**_form("paper_note", PaperNote)),
+        paper_template=Form(**_form("paper_template", PaperTemplate)),
         dimension=Form(**_form("dimension", DimensionSaid)),
     )
 

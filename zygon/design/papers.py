@@ -22,7 +22,9 @@ __all__ = [
     "DimensionSaid",
     "OwnSheet",
     "PaperFormat",
+    "PaperLook",
     "PaperNote",
+    "PaperTemplate",
     "Papers",
     "PaperSymbol",
     "Places",
@@ -59,6 +61,8 @@ PaperSymbol = Literal["", "surface", "machined", "not machined", "fillet weld", 
 Millimetres = Annotated[float, Field(ge=-2000, le=2000)]
 #: What a name of something on a sheet may be as long as.
 Name = Annotated[str, Field(min_length=1, max_length=300)]
+#: A SHA-256 in hexadecimal, or nothing.
+PICTURE = r"^([0-9a-f]{64})?$"
 
 FORMAT_WORDS = {
     "A4": "A4, upright",
@@ -238,8 +242,8 @@ class SheetSaid(Record):
     details: dict[Key, DetailSaid] = Field(default_factory=dict, max_length=8)
 
 
-class Papers(Record):
-    """How the design's sheets are set out."""
+class PaperLook(Record):
+    """What papers of a workshop look alike in: paper, projection, how places are measured, what stands in the title block of all, its logo, letters, lines."""
 
     title: ClassVar[str] = "Papers"
 
@@ -247,6 +251,7 @@ class Papers(Record):
     angle: Literal["first", "third"] = asked("Views lie in", "first", words={"first": "First angle", "third": "Third angle"})
     hidden: bool = asked("Hidden edges", True)
     places: Places = asked("Places of holes", "coordinates", words=PLACES_WORDS)
+    broken: bool = asked("Break what is long", False, note="where nothing is to be seen")
     tolerance: Literal["", "f", "m", "c", "v"] = asked(
         "General tolerances on metal",
         "m",
@@ -254,41 +259,43 @@ class Papers(Record):
         words={"": "None said", "f": "Fine", "m": "Medium", "c": "Coarse", "v": "Very coarse"},
     )
     on_wood: bool = asked("The same on wood", False)
-    number: str = asked("Drawing number", "", note="begins the number of every sheet", max_length=30)
-    revision: str = asked("Revision", "", max_length=10)
-    date: str = asked("Date", "", blank="as issued", max_length=20)
     owner: str = asked("Workshop", "", max_length=60)
     drawn: str = asked("Drawn by", "", max_length=40)
     checked: str = asked("Checked by", "", max_length=40)
-    issued: bool = Field(default=False, description="set in what is issued alone")
     note: str = asked("Note on every sheet", "", max_length=400)
-    broken: bool = asked("Break what is long", False, note="where nothing is to be seen")
+    letters: Literal["", "2.5", "3.5", "5"] = asked(
+        "Letters",
+        "",
+        note="height of capitals, ISO 3098-1",
+        words={"": "By the paper", "2.5": "2.5 mm", "3.5": "3.5 mm", "5": "5 mm"},
+    )
+    sloped: bool = asked("Sloping letters", False, note="15° from upright, ISO 3098-1")
+    lines: Literal["0.35", "0.5", "0.7"] = asked(
+        "Wide lines", "0.5", note="line group of ISO 128-2", words={"0.35": "0.35 mm", "0.5": "0.5 mm", "0.7": "0.7 mm"}
+    )
+    logo: str = Field(default="", pattern=PICTURE, description="in the title block: the digest of a picture that is kept with the design")
+
+
+class PaperTemplate(PaperLook):
+    """The papers of a workshop under a name; ``always`` where every new design begins with it."""
+
+    title: ClassVar[str] = "Template of papers"
+
+    name: str = asked("Name", "Ours", max_length=60)
+    always: bool = asked("New designs begin with it", False)
+
+
+class Papers(PaperLook):
+    """How the design's sheets are set out."""
+
+    number: str = asked("Drawing number", "", note="begins the number of every sheet", max_length=30)
+    revision: str = asked("Revision", "", max_length=10)
+    date: str = asked("Date", "", blank="as issued", max_length=20)
+    issued: bool = Field(default=False, description="set in what is issued alone")
     steps: bool = asked("Sheets of the assembly's steps", False)
     cover: bool = asked("Cover sheet", False, note="for a customer: picture and figures")
     words: str = asked("Words on the cover", "", max_length=600)
     price: str = asked("Price on the cover", "", blank="none", max_length=40)
-    picture: str = Field(
-        default="",
-        max_length=64,
-        pattern=r"^([0-9a-f]{64})?$",
-        description="of the cover: the digest of a picture that is kept with the design",
-    )
-    logo: str = Field(
-        default="",
-        max_length=64,
-        pattern=r"^([0-9a-f]{64})?$",
-        description="in the title block: the digest of a picture that is kept with the design",
-    )
-    letters: Literal["", "2.5", "3.5", "5"] = asked(
-        "Letters",
-        "",
-        blank="by the paper",
-        words={"": "By the paper", "2.5": "2.5 mm", "3.5": "3.5 mm", "5": "5 mm"},
-        note="height of capitals, ISO 3098-1",
-    )
-    sloped: bool = asked("Sloping letters", False, note="15° from upright, ISO 3098-1")
-    lines: Literal["0.35", "0.5", "0.7"] = asked(
-        "Wide lines", "0.5", words={"0.35": "0.35 mm", "0.5": "0.5 mm", "0.7": "0.7 mm"}, note="line group of ISO 128-2"
-    )
+    picture: str = Field(default="", pattern=PICTURE, description="of the cover: the digest of a picture that is kept with the design")
     own: dict[Key, OwnSheet] = Field(default_factory=dict, max_length=50)
     sheets: dict[Name, SheetSaid] = Field(default_factory=dict, max_length=MAX_PAPERS)

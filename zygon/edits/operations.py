@@ -12,7 +12,7 @@ from pydantic import Field
 from zygon.design import layout_operations as layout
 from zygon.design import operations as document_operations
 from zygon.design.drawers import place_drawer
-from zygon.design.papers import AddedDimension, PaperNote, SectionSaid
+from zygon.design.papers import AddedDimension, DetailSaid, PaperNote, SectionSaid, ViewSaid
 from zygon.design.parts.bought import Solid
 from zygon.design.parts.connector import Toward
 from zygon.design.parts.kinds import is_turned
@@ -1176,8 +1176,75 @@ class AddSection(Operation):
         return papers.add_section(built.document, self.subject, self.section)
 
 
+class AddView(Operation):
+    """A view on a sheet."""
+
+    operation: Literal["add_view"]
+    subject: str = Field(min_length=1, max_length=300)
+    view: ViewSaid
+
+    def work(self, built: Built) -> Worked:
+        return papers.add_view(built.document, self.subject, self.view)
+
+
+class AddDetail(Operation):
+    """What lies round a place of a view, drawn larger."""
+
+    operation: Literal["add_detail"]
+    subject: str = Field(min_length=1, max_length=300)
+    detail: DetailSaid
+
+    def work(self, built: Built) -> Worked:
+        return papers.add_detail(built.document, self.subject, self.detail)
+
+
+class ShowView(Operation):
+    """One of a sheet's own views left out, or put in again."""
+
+    operation: Literal["show_view"]
+    subject: str = Field(min_length=1, max_length=300)
+    name: str = Field(min_length=1, max_length=300)
+    shown: bool
+
+    def work(self, built: Built) -> Worked:
+        return papers.show_view(built.document, self.subject, self.name, shown=self.shown)
+
+
+class ChooseColumns(Operation):
+    """Which columns a table on a sheet has, in order; none for its own."""
+
+    operation: Literal["choose_columns"]
+    subject: str = Field(min_length=1, max_length=300)
+    table: str = Field(min_length=1, max_length=300)
+    columns: list[str] = Field(max_length=20)
+
+    def work(self, built: Built) -> Worked:
+        return papers.choose_columns(built.document, self.subject, self.table, self.columns)
+
+
+class AddSheet(Operation):
+    """A sheet put into the set, with views on it."""
+
+    operation: Literal["add_sheet"]
+    called: str = Field(max_length=80)
+    views: list[ViewSaid] = Field(default_factory=list, max_length=12)
+
+    def work(self, built: Built) -> Worked:
+        return papers.add_sheet(built.document, self.called, self.views)
+
+
+class RemoveSheet(Operation):
+    """A sheet that was put in by hand taken out of the set."""
+
+    operation: Literal["remove_sheet"]
+    key: str = Field(min_length=1, max_length=80)
+
+    def work(self, built: Built) -> Worked:
+        return papers.remove_sheet(built.document, self.key)
+
+
 class RemoveFromPaper(Operation):
-    """What was put on a sheet by hand taken away: 'note/KEY', 'section/KEY' or 'added/KEY'."""
+    """What was put on a sheet by hand taken away: 'note/KEY', 'section/KEY', 'view/KEY', 'detail/KEY' or 'added/KEY'."""
 
     operation: Literal["remove_from_paper"]
     subject: str = Field(min_length=1, max_length=300)
@@ -1280,6 +1347,12 @@ AnyOperation = Annotated[
     | AddDimension
     | AddNote
     | AddSection
+    | AddView
+    | AddDetail
+    | ShowView
+    | ChooseColumns
+    | AddSheet
+    | RemoveSheet
     | RemoveFromPaper
     | ClearSheet
     | RemoveLine

@@ -36,8 +36,9 @@ def read_design_file(path: Path, name: str = "") -> tuple[Document, dict[str, by
 
 
 def pictures_in(document: Document) -> set[str]:
-    """The pictures that a document's drawings name, by digest."""
-    return {d.drawing.backdrop.picture for d in drawings_in(document) if d.drawing.backdrop is not None}
+    """The pictures that a document's drawings and papers name, by digest."""
+    papers = {p for p in (document.papers.logo, document.papers.picture) if p}
+    return papers | {d.drawing.backdrop.picture for d in drawings_in(document) if d.drawing.backdrop is not None}
 
 
 def _pictures(found: object, named: set[str], name: str) -> dict[str, bytes]:

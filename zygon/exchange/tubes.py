@@ -77,7 +77,7 @@ def cut_words(built: Built, part: MadePart, end: AtEnd) -> str:
             found.append("cut off in a plane")
             continue
         other = joint.b if joint.a.partition("@")[0] == part.of else joint.a
-        onto = built.parts[other].path if other in built.parts else other
+        onto = (built.parts[other].path if other in built.parts else other).replace("_", " ")
         if isinstance(cut, SideCut):
             found.append(f"coped onto {onto}")
         elif joint.kind != "member_mitre" and joint.a.partition("@")[0] != part.of:

@@ -10,7 +10,7 @@ from zygon.design.papers import DetailSaid, SheetSaid
 from zygon.errors import ZygonError
 from zygon.paper.clipped import faces_within, within_circle
 from zygon.paper.ink import Arc, Ink, Point, Words
-from zygon.paper.scales import SCALES, read_scale
+from zygon.paper.scales import SCALES, read_scale, scale_words
 from zygon.paper.view import Loupe, Spot, View
 
 __all__ = ["detail_letters", "loupe_ink", "with_details"]
@@ -66,7 +66,7 @@ def _detail(name: str, letter: str, parent: View, loupe: Loupe, scale: float) ->
     spots: dict[str, Spot] = {n: s for n, s in parent.spots.items() if math.dist(s.at, loupe.centre) <= r and not n.startswith("box/")}
     return View(
         name,
-        f"Detail {letter}",
+        f"Detail {letter} ({scale_words(scale)})",
         (*strokes, rim),
         (x - r, y - r, x + r, y + r),
         spots,

@@ -300,11 +300,16 @@ def _solid(thing: Thing) -> Any:
     """The body's solid in its own coordinates, made once."""
 
     def make() -> Any:
+        from OCP.BRepTools import BRepTools
+
         if thing.kind == "set":
             from zygon.making.hardware.pieces import exact_hardware
 
-            return exact_hardware(thing.body)
-        return KINDS[thing.kind].exact(thing.body)
+            solid = exact_hardware(thing.body)
+        else:
+            solid = KINDS[thing.kind].exact(thing.body)
+        BRepTools.Clean_s(solid)  # a mesh that its making left may be coarser than drawings are
+        return solid
 
     return _SOLIDS.get(digest(thing.kind, getattr(thing.body, "digest", None) or repr(thing.body)), make)[0]
 

@@ -4,24 +4,46 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
+from dataclasses import dataclass
 
 from zygon.paper.ink import Arc, Box, Ink, Line, Point, Words
 from zygon.paper.letters import width_of
 from zygon.paper.style import Style
 from zygon.paper.table import Column, Table
-from zygon.paper.view import Spot, View
+from zygon.paper.view import WAYS, Spot, View
 
 __all__ = ["hole_table", "number_ink"]
 
 #: From a place to its number, mm of paper, the nearest that is free.
 OFF = (1.4, 3.0, 5.0, 8.0)
-WAYS: tuple[tuple[int, int], ...] = ((1, 1), (-1, 1), (1, -1), (-1, -1))
+SIDES: tuple[tuple[int, int], ...] = ((1, 1), (-1, 1), (1, -1), (-1, -1))
 
 
-def _listed(view: View) -> list[Spot]:
+@dataclass(frozen=True)
+class _Row:
+    """A place, and along which ways it is wanted: the left and the lower edge of a cut are one row."""
+
+    at: Point
+    ways: str
+    spot: Spot
+
+
+def _listed(view: View) -> list[_Row]:
     """The places that are wanted, from the top down and from left to right."""
-    names = dict.fromkeys((*view.across, *view.up))
-    return sorted((view.spots[n] for n in names), key=lambda s: (-round(s.at[1], 3), round(s.at[0], 3), s.name))
+    found: dict[str, _Row] = {}
+    for name in dict.fromkeys((*view.across, *view.up)):
+        spot = view.spots[name]
+        ways = "".join(w for w, names in (("x", view.across), ("y", view.up)) if name in names and spot.along in (w, "both"))
+        own = name if spot.along == "both" else name.rpartition("/")[0]
+        other = found.get(own)
+        if other is not None and other.ways != ways:
+            x, y = (spot.at[0], other.at[1]) if ways == "x" else (other.at[0], spot.at[1])
+            found[own] = _Row((x, y), "xy", other.spot)
+        elif other is not None:
+            found[name] = _Row(spot.at, ways, spot)
+        else:
+            found[own] = _Row(spot.at, ways, spot)
+    return sorted(found.values(), key=lambda r: (-round(r.at[1], 3), round(r.at[0], 3), r.spot.name))
 
 
 def hole_table(views: Sequence[View], style: Style) -> Table | None:
@@ -31,11 +53,10 @@ def hole_table(views: Sequence[View], style: Style) -> Table | None:
     placed = [v for v in views if v.across or v.up]
     for view in placed:
         zero = _zero(view, style)
-        for n, spot in enumerate(_listed(view), 1):
-            x = style.figures.length(view.length("x", zero[0], spot.at[0])) if spot.along != "y" else ""
-            y = style.figures.length(view.length("y", zero[1], spot.at[1])) if spot.along != "x" else ""
-            rows.append((f"{_mark(placed, view)}{n}", x, y, _what(view, spot)))
-            of.append(spot.of)
+        for n, row in enumerate(_listed(view), 1):
+            x, y = (style.figures.length(view.length(w, zero[k], row.at[k])) if w in row.ways else "" for k, w in enumerate(WAYS))
+            rows.append((f"{_mark(placed, view)}{n}", x, y, _what(view, row.spot)))
+            of.append(row.spot.of)
     if not rows:
         return None
     unit = style.figures.unit
@@ -81,8 +102,8 @@ def number_ink(views: Sequence[View], view: View, style: Style, to: Callable[[Po
     ]
     taken: list[Box] = []
     strokes = _upright(view, to)
-    for n, spot in enumerate(_listed(view), 1):
-        words = _number(f"{mark}{n}", to(spot.at), style.height, taken, strokes, spot.of)
+    for n, row in enumerate(_listed(view), 1):
+        words = _number(f"{mark}{n}", to(row.at), style.height, taken, strokes, row.spot.of)
         taken.append(words.box)
         ink.append(words)
     return ink
@@ -103,7 +124,7 @@ def _number(text: str, at: Point, height: float, taken: Sequence[Box], strokes: 
     choices = [
         Words(text, (at[0] + off * sx - (wide if sx < 0 else 0.0), at[1] + off * sy - (height if sy < 0 else 0.0)), height, of=of)
         for off in OFF
-        for sx, sy in WAYS
+        for sx, sy in SIDES
     ]
     return min(choices, key=lambda w: (100 * sum(_meets(w.box, b) for b in taken), sum(_meets(w.box, b) for b in strokes)))
 

@@ -58,7 +58,8 @@ def margins_of(view: View, style: Style, scale: float) -> Margins:
     right = max(OUT + 5.0 + wide if beside else 4.0, over_width(over, view, style, scale) - width)
     if any(r.lead for r in view.rings):
         around = balloon_room(view, style, scale)
-        left, right, high, low = (max(m, around) for m in (left, right, high, low))
+        left, right, low = (max(m, around) for m in (left, right, low))
+        high = max(high, around + (LABEL + style.height if view.label else 0.0))
     # a column of words that is higher than its view stands out above and below it; so do labels along a lane
     high += _label_up(view, style, scale, beside)
     spill = _column_over(beside, style, height) + 2
@@ -113,6 +114,8 @@ def lay(view: View, style: Style, scale: float, corner: Point, among: Sequence[V
     beside, over = callouts_of(view, style, scale)
     if view.label:
         up = over_height(over, style) + _label_up(view, style, scale, beside) + LABEL - 1.0 + (OVER_CUT - 2.0 if view.cuts else 0.0)
+        if any(r.lead for r in view.rings):
+            up = max(up, balloon_room(view, style, scale) + LABEL - 1.0)
         ink.append(Words(view.label, (corner[0], box[3] + up), style.height))
     dimensions: list[Dimension] = []
     for way in WAYS:

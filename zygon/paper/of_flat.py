@@ -20,6 +20,7 @@ from zygon.paper.figures import PaperFigures, degrees, times
 from zygon.paper.ink import Arc, Line
 from zygon.paper.looks import LOOKS
 from zygon.paper.view import WAYS, Callout, Overall, Ring, Spot, View, Way
+from zygon.stock.hardware.threads import diameter_of
 from zygon.tolerance import CONTACT, SEEN, WITHIN
 
 __all__ = ["flat_view", "lying_up"]
@@ -82,8 +83,8 @@ def flat_view(built: Built, part: FlatPart, flat: Flat, *, bends: Sequence[int] 
     for m in flat.engraved:
         found.strokes += contour_ink(m.contour, "smooth" if m.face == seen else "hidden", key)
     corners = _corners(part, flat, found)
-    _holes(flat, found, figures, seen)
-    _pockets(flat, found, figures, seen)
+    _holes(built, flat, found, figures, seen)
+    _pockets(built, flat, found, figures, seen)
     _bores(part, flat, found, figures)
     _outline(built, part, flat, found, figures)
     _bends(flat, found, bends)
@@ -145,7 +146,7 @@ def _cross(found: _Gathered, u: float, v: float, r: float, of: str) -> None:
     found.strokes += [Line("centre", (u - over, v), (u + over, v), of), Line("centre", (u, v - over), (u, v + over), of)]
 
 
-def _holes(flat: Flat, found: _Gathered, figures: PaperFigures, seen: str) -> None:
+def _holes(built: Built, flat: Flat, found: _Gathered, figures: PaperFigures, seen: str) -> None:
     """What goes straight through."""
     sinks = {(round(s.u, 3), round(s.v, 3)): s for s in flat.sinks}
     discs: dict[tuple[float, str], list[tuple[float, float, float, str]]] = {}
@@ -164,6 +165,7 @@ def _holes(flat: Flat, found: _Gathered, figures: PaperFigures, seen: str) -> No
             far = "" if sink.face == seen else ", far side"
             after += f", sunk to ⌀ {figures.length(sink.diameter)} at {degrees(sink.angle)}{far}"
             found.strokes.append(Arc("visible" if sink.face == seen else "hidden", (sink.u, sink.v), sink.diameter / 2, 0.0, 2 * math.pi))
+        after += _thread(built, c.owners[0], (u, v, r), found)
         discs.setdefault((round(2 * r, 3), after), []).append((u, v, r, name))
         wanted = fields.get(c.owners[0], {}).get(name, "xy")
         found.point(f"{name}/centre", (u, v), f"centre of a hole ⌀ {figures.length(2 * r)}", c.owners[0], wanted=wanted)
@@ -177,6 +179,17 @@ def _holes(flat: Flat, found: _Gathered, figures: PaperFigures, seen: str) -> No
             )
         )
     _shapes(others, found, figures, "")
+
+
+def _thread(built: Built, owner: str, disc: tuple[float, float, float], found: _Gathered) -> str:
+    """What is said of a hole that is tapped for its set, which is drawn as three quarters of the thread's outer circle (ISO 6410-1); '' of another."""
+    bore = built.document.bores.get(read_owner(owner).key) if is_of(owner, "bore") else None
+    said = bore.hardware if bore else None
+    u, v, r = disc
+    if said is None or said.holds_by != "thread" or 2 * r > diameter_of(said.size) - CONTACT:
+        return ""
+    found.strokes.append(Arc("thin", (u, v), diameter_of(said.size) / 2, math.pi / 2 + 0.1, 1.5 * math.pi, owner))
+    return f", {said.size} thread"
 
 
 def _fields(named: Sequence[tuple[str, Contour]]) -> dict[str, dict[str, str]]:
@@ -265,7 +278,7 @@ def _what(c: Contour, figures: PaperFigures) -> tuple[str, bool]:
     return f"{f(wide)} × {f(high)} over all, shaped", False
 
 
-def _pockets(flat: Flat, found: _Gathered, figures: PaperFigures, seen: str) -> None:
+def _pockets(built: Built, flat: Flat, found: _Gathered, figures: PaperFigures, seen: str) -> None:
     """What is sunk from a face."""
     discs: dict[tuple[float, float, str], list[tuple[float, float, float, str]]] = {}
     other: dict[tuple[str, float, str], list[tuple[str, Contour]]] = {}
@@ -276,7 +289,8 @@ def _pockets(flat: Flat, found: _Gathered, figures: PaperFigures, seen: str) -> 
         disc = p.as_circle
         if disc:
             u, v, r = disc
-            discs.setdefault((round(2 * r, 3), round(p.depth, 3), far), []).append((u, v, r, name))
+            thread = _thread(built, p.owner, (u, v, r), found)
+            discs.setdefault((round(2 * r, 3), round(p.depth, 3), far + thread), []).append((u, v, r, name))
             found.point(f"{name}/centre", (u, v), f"centre of a hole ⌀ {figures.length(2 * r)}", p.owner)
             _cross(found, u, v, r, p.owner)
         else:

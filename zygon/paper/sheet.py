@@ -26,6 +26,8 @@ __all__ = ["Plan", "set_out", "with_blocks"]
 INSET, APART = 6.0, 6.0
 #: Under this scale tables give way to views.
 SMALL = 0.5
+#: A table that is higher than this share of the sheet stands on a page of its own.
+OVER = 0.85
 
 
 @dataclass(frozen=True)
@@ -97,6 +99,16 @@ def _grounds(area: Box, notes: float, tables: Sequence[tuple[float, float]]) -> 
     if tables and left <= area[2] - BLOCK:
         top = max([block, *(p[1] for p in beside)])
         found.append(_Ground((x0, top + INSET, x1, y1), tuple(beside)))
+    # tables one over another at the left, views between them and the right edge, over the block
+    side = max((w for w, _ in tables), default=0.0)
+    if tables and sum(h for _, h in tables) + INSET * len(tables) <= y1 - y0:
+        tops: list[Point] = []
+        y = area[1]
+        for _, h in reversed(tables):
+            y += INSET + h
+            tops.insert(0, (x0, y))
+        if x0 + side + INSET <= area[2] - BLOCK:
+            found.append(_Ground((x0 + side + INSET, block + INSET, x1, y1), tuple(tops)))
     return [g for g in found if g.room[2] - g.room[0] > 30 and g.room[3] - g.room[1] > 30]
 
 
@@ -217,7 +229,7 @@ def _outside(paper: Paper) -> str:
 
 def _fits_over(table: SetTable, area: Box) -> bool:
     wide, high = table.size()
-    return wide <= min(area[2] - area[0], 260.0) and high <= (area[3] - area[1]) * 0.4
+    return wide <= min(area[2] - area[0], 260.0) and high <= (area[3] - area[1]) * OVER
 
 
 def _scaled(plan: Plan, grounds: Sequence[_Ground]) -> tuple[float, _Ground, list[str]]:

@@ -13,6 +13,8 @@ __all__ = ["Column", "SetTable", "Table", "table_of"]
 
 #: Room beside the words of a cell, mm; columns are narrowed in steps of so much where all together have no room, and no further than so wide.
 PAD, STEP, NARROWEST = 1.6, 2.0, 9.0
+#: Headings shorter than this are not wrapped, mm.
+SHORT = 16.0
 #: What rounding may take of a line's room, mm.
 ROUNDING = 1e-6
 
@@ -63,7 +65,8 @@ class SetTable:
         h = self.height
         own = []
         for i, c in enumerate(self.table.columns):
-            words = max((width_of(w, h, bold=True) for w in c.head.split(" ")), default=0.0)
+            whole = width_of(c.head, h, bold=True)
+            words = whole if whole < SHORT else max((width_of(w, h, bold=True) for w in c.head.split(" ")), default=0.0)
             own.append(min(c.widest, max([words, *(width_of(r[i], h) for r in self.table.rows)])))
         while sum(own) + 2 * PAD * len(own) > self.room and max(own) > NARROWEST:
             widest = max(range(len(own)), key=lambda i: own[i])

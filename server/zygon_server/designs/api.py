@@ -29,7 +29,7 @@ from zygon.screen.picture import starter_shown
 from zygon.screen.shown.shapes import ShownFlat, ShownSolid
 from zygon.stock.bending import read_bend_table
 from zygon_server.accounts.schemas import Fault
-from zygon_server.designs import pictures, service
+from zygon_server.designs import pictures, service, templates
 from zygon_server.designs import schemas as s
 from zygon_server.designs.models import DELETED, Design, Edit
 from zygon_server.errors import NotFound, Refused
@@ -101,7 +101,7 @@ def list_deleted(request: HttpRequest):
 @router.post("", response={200: s.DesignRow, **FAULTS}, operation_id="create_design")
 def create_design(request: HttpRequest, body: s.NewDesign):
     """A new design from a starter, or from nothing."""
-    return _row(service.create(request.user, starter(body.starter, body.name, body.unit, body.values)))
+    return _row(templates.create(request.user, starter(body.starter, body.name, body.unit, body.values)))
 
 
 @router.get("/starters", response=list[s.StarterForm], operation_id="starters")

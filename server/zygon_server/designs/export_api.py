@@ -125,7 +125,7 @@ def get_all(request: HttpRequest, design_id: str, kerf: Kerf = "compensated"):
     design = service.find(request.user, design_id)
     head = service.head(design)
     nests = standing(design, head)
-    papers = set_for_archive(head, nests)
+    papers = set_for_archive(design, head, nests)
     content = apart(
         partial(bundle, more=papers), head.built, head.problems, nests, kerf, what="The archive", writes=True, seconds=WRITE_SECONDS
     )

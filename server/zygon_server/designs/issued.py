@@ -33,7 +33,7 @@ def issue(user: AbstractBaseUser, design: Design, revision: str) -> IssuedSet:
     said = head.document.papers.model_copy(update={"revision": revision, "date": f"{timezone.now():%Y-%m-%d}", "issued": True})
     # papers change nothing of what is built
     built = replace(head.built, document=head.document.model_copy(update={"papers": said}))
-    found = papers.every_paper(replace(head, built=built), standing(design, head))
+    found = papers.every_paper(design, replace(head, built=built), standing(design, head))
     data = write_pdf(found, f"{head.document.name} {revision}")
     try:
         with transaction.atomic():

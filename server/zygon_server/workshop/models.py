@@ -48,6 +48,16 @@ class Brake(_Shelf):
         constraints = (models.UniqueConstraint(fields=("owner", "key"), name="one_brake_a_key"),)
 
 
+class PaperTemplate(_Shelf):
+    """How a workshop's papers look (``zygon.design.papers.PaperTemplate``), with its logo's file; ``media`` is '' where it has none."""
+
+    media = models.CharField(max_length=10, default="", blank=True)
+    logo = models.BinaryField(default=bytes, blank=True)
+
+    class Meta(_Shelf.Meta):
+        constraints = (models.UniqueConstraint(fields=("owner", "key"), name="one_template_a_key"),)
+
+
 class Offcut(models.Model):
     """What a finished sheet gave back: ``outline`` holds its corners and its holes' in mm, its low corner at 0, 0."""
 

@@ -225,5 +225,8 @@ def test_looks_are_square_and_right_handed(name):
     axes = np.array([look.right, look.up, look.toward])
     assert axes @ axes.T == pytest.approx(np.eye(3), abs=1e-12)
     ways = {"front": (0, -1, 0), "back": (0, 1, 0), "left": (-1, 0, 0), "right": (1, 0, 0), "top": (0, 0, 1), "bottom": (0, 0, -1)}
-    eye = ways.get(name, (1 / math.sqrt(3), -1 / math.sqrt(3), 1 / math.sqrt(3)))  # isometric: all three axes equally short
-    assert look.toward == pytest.approx(eye)
+    # from a corner isometric: all three axes equally short
+    side = 1 / math.sqrt(3)
+    eye = (-side if "left" in name else side, side if "back" in name else -side, -side if name.startswith("under") else side)
+    assert look.toward == pytest.approx(ways.get(name, eye))
+    assert look.up[2] > 0 or name in ("top", "bottom")

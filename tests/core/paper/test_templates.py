@@ -46,10 +46,10 @@ def test_tiles_put_together_are_the_whole_and_butt_on_their_seams(wide, high, si
     left, low = area[0] + 6, None
     placed, seams = [], {}
     for tile in found.tiles:
-        own = [i for i in tile.drawn if getattr(i, "of", "")]
+        own = [i for i in tile.ink if getattr(i, "of", "")]
         for i in own:  # all of it lies within the frame
             assert area[0] <= box_of([i])[0] and box_of([i])[2] <= area[2] and area[1] <= box_of([i])[1] and box_of([i])[3] <= area[3]
-        lines = [i for i in tile.drawn if isinstance(i, Line) and i.pen == "phantom"]
+        lines = [i for i in tile.ink if isinstance(i, Line) and i.pen == "phantom"]
         assert len(lines) == (tile.column > 0) + (tile.column < found.columns - 1) + (tile.row > 0) + (tile.row < found.rows - 1)
         room = (area[2] - 6 - left, _room(area))
         low = area[1] + 37.0 + 12.0 + 6

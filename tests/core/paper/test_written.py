@@ -20,7 +20,7 @@ from zygon.cli import main
 from zygon.design.papers import Papers, SheetSaid
 from zygon.making.pipeline import build
 from zygon.paper.formats import FORMATS, size_of
-from zygon.paper.ink import Area, Line, Paper, Words
+from zygon.paper.ink import Area, Dimension, Line, Paper, Words
 from zygon.paper.out.dxf import write_dxf
 from zygon.paper.out.files import paper_files
 from zygon.paper.out.pdf import write_pdf
@@ -114,10 +114,13 @@ def _remeasured(paper: Paper) -> None:
     assert not audit.errors and not audit.fixes
     space = doc.modelspace()
     entities = space.query("DIMENSION")
-    own = [d for d in paper.dimensions if d.kind in ("linear", "ordinate")]
+    own = [d for d in paper.dimensions if d.kind in ("linear", "ordinate", "angle") or _seen_round(d)]
     assert len(entities) == len(own)
     for entity, d in zip(entities, own, strict=True):
         measured = entity.get_measurement()
+        if d.kind == "angle":
+            assert math.radians(measured) == pytest.approx(d.value, abs=1e-6), d.name
+            continue
         if not isinstance(measured, float):
             measured = measured.x if entity.dxf.dimtype & 64 else measured.y
         assert abs(measured) * entity.override().get("dimlfac") == pytest.approx(d.value, abs=1e-6), d.name
@@ -125,6 +128,11 @@ def _remeasured(paper: Paper) -> None:
         assert entity.dxf.layer == "DIMENSIONS"
     circles = [i for i in paper.all_ink if getattr(i, "full", False)]
     assert len(space.query("CIRCLE")) == len(circles)
+
+
+def _seen_round(d: Dimension) -> bool:
+    """Whether a circle or a round that a callout is of is seen as such, so that it can be measured."""
+    return (d.kind == "diameter" and math.dist(d.p, d.q) > 1e-6) or (d.kind == "radius" and d.middle is not None)
 
 
 def test_an_svg_is_in_millimetres_and_has_all_texts():

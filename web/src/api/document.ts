@@ -7,16 +7,17 @@ export type paths = Record<string, never>;
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
-        /** @description A dimension put in by hand, between two anchors of a view; it waits while one of them is not there. */
+        /** @description A dimension put in by hand, between two anchors of a view; it waits while one of them is not there. An angle is at ``a``, from ``b`` to ``c``. */
         AddedDimension: {
             a: string;
             b: string;
+            c: string;
             /** @description how far its line stands off, mm on the paper; 0 where there is room */
             line: number;
             order: number;
             view: string;
             /** @enum {string} */
-            way: "x" | "y" | "straight";
+            way: "x" | "y" | "straight" | "angle";
         };
         /** @description One sheet: the key of a size or an offcut of its stock, and what lies on it. */
         ArrangedSheet: {
@@ -634,6 +635,14 @@ export interface components {
             mark_speed: number;
             /** @description before every cut */
             pierce: number;
+        };
+        /** @description What lies in a circle round a named place of a view, drawn larger beside it. */
+        DetailSaid: {
+            across: number;
+            at: string;
+            order: number;
+            scale: string;
+            view: string;
         };
         /** @description A lower tool with a V; lengths in mm, its included angle in degrees. */
         Die: {
@@ -2740,12 +2749,22 @@ export interface components {
             mass?: number;
             name: string;
         };
+        /** @description A sheet put into the set by hand; its views are said as those of any sheet. */
+        OwnSheet: {
+            called: string;
+            order: number;
+        };
         /** @description Words on a sheet, with a leader to an anchor where one is named; ``at`` from the lower left corner of the paper, mm. */
         PaperNote: {
             anchor: string;
             at: components["schemas"]["Shift"];
             note: string;
             order: number;
+            /**
+             * @description ISO 21920-1, ISO 2553; the note stands with it
+             * @enum {string}
+             */
+            symbol: "" | "surface" | "machined" | "not machined" | "fillet weld" | "butt weld" | "spot weld" | "grain";
             view: string;
             wide: number;
         };
@@ -2753,30 +2772,56 @@ export interface components {
         Papers: {
             /** @enum {string} */
             angle: "first" | "third";
+            /** @description where nothing is to be seen */
+            broken: boolean;
             checked: string;
+            /** @description for a customer: picture and figures */
+            cover: boolean;
             date: string;
             drawn: string;
             hidden: boolean;
             /** @description set in what is issued alone */
             issued: boolean;
+            /**
+             * @description height of capitals, ISO 3098-1
+             * @enum {string}
+             */
+            letters: "" | "2.5" | "3.5" | "5";
+            /**
+             * @description line group of ISO 128-2
+             * @enum {string}
+             */
+            lines: "0.35" | "0.5" | "0.7";
+            /** @description in the title block: the digest of a picture that is kept with the design */
+            logo: string;
             note: string;
             /** @description begins the number of every sheet */
             number: string;
             on_wood: boolean;
+            own: {
+                [key: string]: components["schemas"]["OwnSheet"];
+            };
             owner: string;
+            /** @description of the cover: the digest of a picture that is kept with the design */
+            picture: string;
             /** @enum {string} */
-            places: "coordinates" | "base line" | "chain";
+            places: "coordinates" | "base line" | "chain" | "table";
+            price: string;
             revision: string;
             sheets: {
                 [key: string]: components["schemas"]["SheetSaid"];
             };
             /** @enum {string} */
             size: "A4" | "A3" | "A2" | "A1" | "A0" | "ANSI A" | "ANSI B" | "ANSI C" | "ANSI D";
+            /** @description 15° from upright, ISO 3098-1 */
+            sloped: boolean;
+            steps: boolean;
             /**
              * @description ISO 2768-1
              * @enum {string}
              */
             tolerance: "" | "f" | "m" | "c" | "v";
+            words: string;
         };
         /** @description A field of holes that fills a rectangle or a circle, square or staggered, in from its outline by an edge distance. */
         Perforation: {
@@ -3266,16 +3311,26 @@ export interface components {
             /** @description middle to middle; spread evenly where not said */
             spacing?: components["schemas"]["Entry"];
         };
-        /** @description A section: cut along an upright or a level line of a view, through a named place of it, or its middle; seen from the left or from above, flipped from the other side. */
+        /**
+         * @description A section: cut along an upright or a level line of a view, through a named place of it, or its middle; seen from the left or from above, flipped from the other side.
+         *
+         *     A stepped one goes on through other places, from low to high along its line.
+         */
         SectionSaid: {
             flipped: boolean;
             order: number;
             /** @description an anchor of the view; '' for its middle */
             through: string;
+            turns: components["schemas"]["SectionTurn"][];
             /** @enum {string} */
             view: "front" | "left" | "top";
             /** @enum {string} */
             way: "x" | "y";
+        };
+        /** @description Where a stepped section goes on: beyond the place ``after`` along its line it runs through another; both are anchors of its view. */
+        SectionTurn: {
+            after: string;
+            through: string;
         };
         /** @description How a shaft lies in a hole, hole minus shaft: tight, or so that it turns. */
         ShaftFits: {
@@ -3320,9 +3375,18 @@ export interface components {
             };
             /** @description without the dimensions that are put in by themselves */
             bare: boolean;
+            /** @description what is long is broken where nothing is; None as the set */
+            broken?: boolean;
             called: string;
+            /** @description of a table, by its name: which columns it has, in order */
+            columns: {
+                [key: string]: string[];
+            };
             /** @enum {string} */
             datum: "low left" | "low right" | "high left" | "high right";
+            details: {
+                [key: string]: components["schemas"]["DetailSaid"];
+            };
             dimensions: {
                 [key: string]: components["schemas"]["DimensionSaid"];
             };
@@ -3336,13 +3400,18 @@ export interface components {
             };
             out: boolean;
             /** @enum {string} */
-            places?: "coordinates" | "base line" | "chain";
+            places?: "coordinates" | "base line" | "chain" | "table";
             scale: string;
             sections: {
                 [key: string]: components["schemas"]["SectionSaid"];
             };
             /** @enum {string} */
             size?: "A4" | "A3" | "A2" | "A1" | "A0" | "ANSI A" | "ANSI B" | "ANSI C" | "ANSI D";
+            views: {
+                [key: string]: components["schemas"]["ViewSaid"];
+            };
+            /** @description its own views that are left out */
+            without: string[];
         };
         /** @description One size a stock is sold in; a roll has no end along its length and its price is for one metre. */
         SheetSize: {
@@ -3764,6 +3833,22 @@ export interface components {
             /** @description diameter at its far end */
             to?: components["schemas"]["Entry"];
             tooth: components["schemas"]["Entry"];
+        };
+        /** @description A view put on a sheet by hand: of what the sheet is of, of a part or a group, or of the whole at a step of its assembly, in its place or pulled apart. */
+        ViewSaid: {
+            /** @description 0 together, 1 far apart */
+            apart: number;
+            balloons: boolean;
+            called: string;
+            hidden: boolean;
+            /** @enum {string} */
+            look: "front" | "back" | "left" | "right" | "top" | "bottom" | "corner" | "corner front left" | "corner back right" | "corner back left" | "under front right" | "under front left" | "under back right" | "under back left";
+            /** @description '' for what the sheet is of; 'part:KEY' of an instance, 'group:KEY' */
+            of: string;
+            order: number;
+            scale: string;
+            /** @description up to which step of the assembly; 0 for all of it */
+            step: number;
         };
         /** @description A named position: how far each of some movements is moved; others are where they are drawn. */
         zygon__design__movement__Position: {

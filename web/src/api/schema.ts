@@ -1156,6 +1156,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/papers/templates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Templates
+         * @description The workshop's templates.
+         */
+        get: operations["paper_templates"];
+        put?: never;
+        /**
+         * Post Template
+         * @description Keeps how the design's papers look as a template of the workshop, its logo with it; one of the same name is replaced.
+         */
+        post: operations["keep_paper_template"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/papers/templates/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Take Template
+         * @description Keeps the template's logo with the design, and works out the edit that lets its papers look so; that is not stored here.
+         */
+        post: operations["take_paper_template"];
+        /**
+         * Delete Template
+         * @description Removes a template; designs keep what they took.
+         */
+        delete: operations["remove_paper_template"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/papers/{subject}": {
         parameters: {
             query?: never;
@@ -1813,6 +1861,20 @@ export interface components {
             throw: string;
         };
         /**
+         * AddDetail
+         * @description What lies round a place of a view, drawn larger.
+         */
+        AddDetail: {
+            detail: components["schemas"]["DetailSaid"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "add_detail";
+            /** Subject */
+            subject: string;
+        };
+        /**
          * AddDimension
          * @description A dimension put in by hand, between two anchors of a view.
          */
@@ -1929,14 +1991,48 @@ export interface components {
             subject: string;
         };
         /**
+         * AddSheet
+         * @description A sheet put into the set, with views on it.
+         */
+        AddSheet: {
+            /** Called */
+            called: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "add_sheet";
+            /** Views */
+            views?: components["schemas"]["ViewSaid"][];
+        };
+        /**
+         * AddView
+         * @description A view on a sheet.
+         */
+        AddView: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "add_view";
+            /** Subject */
+            subject: string;
+            view: components["schemas"]["ViewSaid"];
+        };
+        /**
          * AddedDimension
-         * @description A dimension put in by hand, between two anchors of a view; it waits while one of them is not there.
+         * @description A dimension put in by hand, between two anchors of a view; it waits while one of them is not there. An angle is at ``a``, from ``b`` to ``c``.
          */
         AddedDimension: {
             /** A */
             a: string;
             /** B */
             b: string;
+            /**
+             * C
+             * @default
+             */
+            c?: string;
             /**
              * Line
              * @description how far its line stands off, mm on the paper; 0 where there is room
@@ -1955,7 +2051,7 @@ export interface components {
              * @default straight
              * @enum {string}
              */
-            way?: "x" | "y" | "straight";
+            way?: "x" | "y" | "straight" | "angle";
         };
         /**
          * AxisIn
@@ -2507,6 +2603,23 @@ export interface components {
             value: string;
         };
         /**
+         * ChooseColumns
+         * @description Which columns a table on a sheet has, in order; none for its own.
+         */
+        ChooseColumns: {
+            /** Columns */
+            columns: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "choose_columns";
+            /** Subject */
+            subject: string;
+            /** Table */
+            table: string;
+        };
+        /**
          * ClearSheet
          * @description All that is said of a sheet forgotten.
          */
@@ -2699,6 +2812,31 @@ export interface components {
              * Format: date-time
              */
             updated: string;
+        };
+        /**
+         * DetailSaid
+         * @description What lies in a circle round a named place of a view, drawn larger beside it.
+         */
+        DetailSaid: {
+            /**
+             * Circle, mm of the part
+             * @default 20
+             */
+            across?: number;
+            /** At */
+            at: string;
+            /**
+             * Order
+             * @default 0
+             */
+            order?: number;
+            /**
+             * Scale
+             * @default
+             */
+            scale?: string;
+            /** View */
+            view: string;
         };
         /**
          * DragDrawn
@@ -3512,6 +3650,10 @@ export interface components {
             member_hole: components["schemas"]["Form"];
             /** Outlines */
             outlines: components["schemas"]["Form"][];
+            paper_detail: components["schemas"]["Form"];
+            paper_note: components["schemas"]["Form"];
+            paper_template: components["schemas"]["Form"];
+            paper_view: components["schemas"]["Form"];
             papers: components["schemas"]["Form"];
             /** Readings */
             readings: components["schemas"]["Form"][];
@@ -4383,6 +4525,13 @@ export interface components {
              */
             order?: number;
             /**
+             * Symbol
+             * @description ISO 21920-1, ISO 2553; the note stands with it
+             * @default
+             * @enum {string}
+             */
+            symbol?: "" | "surface" | "machined" | "not machined" | "fillet weld" | "butt weld" | "spot weld" | "grain";
+            /**
              * View
              * @default
              */
@@ -4870,7 +5019,7 @@ export interface components {
         };
         /**
          * RemoveFromPaper
-         * @description What was put on a sheet by hand taken away: 'note/KEY', 'section/KEY' or 'added/KEY'.
+         * @description What was put on a sheet by hand taken away: 'note/KEY', 'section/KEY', 'view/KEY', 'detail/KEY' or 'added/KEY'.
          */
         RemoveFromPaper: {
             /** Name */
@@ -4923,6 +5072,19 @@ export interface components {
              * @enum {string}
              */
             operation: "remove_part";
+        };
+        /**
+         * RemoveSheet
+         * @description A sheet that was put in by hand taken out of the set.
+         */
+        RemoveSheet: {
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "remove_sheet";
         };
         /**
          * RemoveSize
@@ -5270,7 +5432,7 @@ export interface components {
              * Field
              * @enum {string}
              */
-            field: "out" | "size" | "scale" | "called" | "hidden" | "places" | "datum" | "bare";
+            field: "out" | "size" | "scale" | "called" | "hidden" | "places" | "datum" | "bare" | "broken";
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -5299,6 +5461,8 @@ export interface components {
         /**
          * SectionSaid
          * @description A section: cut along an upright or a level line of a view, through a named place of it, or its middle; seen from the left or from above, flipped from the other side.
+         *
+         *     A stepped one goes on through other places, from low to high along its line.
          */
         SectionSaid: {
             /**
@@ -5317,6 +5481,8 @@ export interface components {
              * @default
              */
             through?: string;
+            /** Turns */
+            turns?: components["schemas"]["SectionTurn"][];
             /**
              * View
              * @default front
@@ -5329,6 +5495,16 @@ export interface components {
              * @enum {string}
              */
             way?: "x" | "y";
+        };
+        /**
+         * SectionTurn
+         * @description Where a stepped section goes on: beyond the place ``after`` along its line it runs through another; both are anchors of its view.
+         */
+        SectionTurn: {
+            /** After */
+            after: string;
+            /** Through */
+            through: string;
         };
         /**
          * Session
@@ -5406,6 +5582,23 @@ export interface components {
              * @enum {string}
              */
             operation: "show_dimension";
+            /** Shown */
+            shown: boolean;
+            /** Subject */
+            subject: string;
+        };
+        /**
+         * ShowView
+         * @description One of a sheet's own views left out, or put in again.
+         */
+        ShowView: {
+            /** Name */
+            name: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "show_view";
             /** Shown */
             shown: boolean;
             /** Subject */
@@ -6417,7 +6610,7 @@ export interface components {
         };
         /**
          * ShownPaper
-         * @description A page. ``fixed`` is what lies fast on it, ``movable`` what can be moved by hand.
+         * @description A page. ``fixed`` is what lies fast on it, ``views`` the lines of its views, ``movable`` what else can be moved by hand. Lines are ``wide`` times as wide as their pens.
          */
         ShownPaper: {
             /** Anchors */
@@ -6437,10 +6630,18 @@ export interface components {
             page: number;
             /** Scale */
             scale: string;
+            /** Sloped */
+            sloped: boolean;
             /** Subject */
             subject: string;
+            /** Tables */
+            tables: components["schemas"]["ShownPaperTable"][];
             /** Title */
             title: string;
+            /** Views */
+            views: components["schemas"]["ShownPaperInk"][];
+            /** Wide */
+            wide: number;
             /** Width */
             width: number;
         };
@@ -6481,6 +6682,18 @@ export interface components {
             of: string;
         };
         /**
+         * ShownPaperColumn
+         * @description A column that a table can have; those that are shown come first, in their order.
+         */
+        ShownPaperColumn: {
+            /** Head */
+            head: string;
+            /** Key */
+            key: string;
+            /** Shown */
+            shown: boolean;
+        };
+        /**
          * ShownPaperDimension
          * @description A dimension. ``value`` in mm or radians; ``of`` is what a press on it selects; ``said`` where it was put in by hand. ``box`` is round its words: x, y, wide, high.
          */
@@ -6493,11 +6706,13 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "linear" | "ordinate" | "diameter" | "radius" | "note";
+            kind: "linear" | "ordinate" | "diameter" | "radius" | "angle" | "note";
             /** Name */
             name: string;
             /** Of */
             of: string;
+            /** Pictures */
+            pictures: components["schemas"]["ShownPaperPicture"][];
             /** Said */
             said: boolean;
             /** Strokes */
@@ -6520,6 +6735,8 @@ export interface components {
             areas: components["schemas"]["ShownPaperArea"][];
             /** Name */
             name: string;
+            /** Pictures */
+            pictures: components["schemas"]["ShownPaperPicture"][];
             /** Strokes */
             strokes: components["schemas"]["ShownPaperStroke"][];
             /** Words */
@@ -6536,6 +6753,22 @@ export interface components {
             name: string;
             /** Width */
             width: number;
+        };
+        /**
+         * ShownPaperPicture
+         * @description A picture that is kept with the design, by its digest, and where it stands.
+         */
+        ShownPaperPicture: {
+            /** High */
+            high: number;
+            /** Picture */
+            picture: string;
+            /** Wide */
+            wide: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
         };
         /**
          * ShownPaperSet
@@ -6560,7 +6793,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "whole" | "part" | "flat" | "template" | "list" | "sheet";
+            kind: "cover" | "whole" | "own" | "steps" | "part" | "flat" | "template" | "list" | "sheet";
             /** Out */
             out: boolean;
             /** Said */
@@ -6579,6 +6812,16 @@ export interface components {
             of: string;
             /** Pen */
             pen: string;
+        };
+        /**
+         * ShownPaperTable
+         * @description A table on a page.
+         */
+        ShownPaperTable: {
+            /** Columns */
+            columns: components["schemas"]["ShownPaperColumn"][];
+            /** Name */
+            name: string;
         };
         /**
          * ShownPaperWords
@@ -7828,6 +8071,43 @@ export interface components {
             shelf: components["schemas"]["Shelf"];
         };
         /**
+         * TakenOut
+         * @description What a template changes of a design, as one edit.
+         */
+        TakenOut: {
+            /** Label */
+            label: string;
+            /** Patch */
+            patch: {
+                [key: string]: unknown;
+            }[];
+        };
+        /**
+         * TemplateIn
+         * @description Under which name the papers of a design are kept as a template.
+         */
+        TemplateIn: {
+            /**
+             * Always
+             * @default false
+             */
+            always?: boolean;
+            /** Name */
+            name: string;
+        };
+        /**
+         * TemplateOut
+         * @description A template of papers: its key and name, and whether every new design begins with it.
+         */
+        TemplateOut: {
+            /** Always */
+            always: boolean;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * TieParts
          * @description Two parts that are one thing, or free of one another, or as they are found.
          */
@@ -7904,6 +8184,61 @@ export interface components {
             title: string;
             /** Words */
             words: string;
+        };
+        /**
+         * ViewSaid
+         * @description A view put on a sheet by hand: of what the sheet is of, of a part or a group, or of the whole at a step of its assembly, in its place or pulled apart.
+         */
+        ViewSaid: {
+            /**
+             * Pulled apart
+             * @description 0 together, 1 far apart
+             * @default 0
+             */
+            apart?: number;
+            /**
+             * Balloons
+             * @default false
+             */
+            balloons?: boolean;
+            /**
+             * Words
+             * @default
+             */
+            called?: string;
+            /**
+             * Hidden edges
+             * @default false
+             */
+            hidden?: boolean;
+            /**
+             * Seen from
+             * @default corner
+             * @enum {string}
+             */
+            look?: "front" | "back" | "left" | "right" | "top" | "bottom" | "corner" | "corner front left" | "corner back right" | "corner back left" | "under front right" | "under front left" | "under back right" | "under back left";
+            /**
+             * Of
+             * @description '' for what the sheet is of; 'part:KEY' of an instance, 'group:KEY'
+             * @default
+             */
+            of?: string;
+            /**
+             * Order
+             * @default 0
+             */
+            order?: number;
+            /**
+             * Scale
+             * @default
+             */
+            scale?: string;
+            /**
+             * Step
+             * @description up to which step of the assembly; 0 for all of it
+             * @default 0
+             */
+            step?: number;
         };
         /**
          * WeighIn
@@ -10456,7 +10791,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["RoundComb"] | components["schemas"]["FitsFromRoundComb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["AddBars"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["AddCrank"] | components["schemas"]["PutHardware"] | components["schemas"]["ScrewInHole"] | components["schemas"]["TakeList"] | components["schemas"]["Hang"] | components["schemas"]["StandOn"] | components["schemas"]["TakeHoles"] | components["schemas"]["ReplaceShape"] | components["schemas"]["JoinAll"] | components["schemas"]["AddFrame"] | components["schemas"]["DrawLine"] | components["schemas"]["AddConnectors"] | components["schemas"]["LetThrough"] | components["schemas"]["JoinMembers"] | components["schemas"]["AddEndPlate"] | components["schemas"]["RunOn"] | components["schemas"]["BendMembers"] | components["schemas"]["BentFromTable"] | components["schemas"]["SayMove"] | components["schemas"]["ForgetMove"] | components["schemas"]["CoupleMoves"] | components["schemas"]["StandStill"] | components["schemas"]["TieParts"] | components["schemas"]["KeepPosition"] | components["schemas"]["BeginOutline"] | components["schemas"]["BeginProfile"] | components["schemas"]["Draw"] | components["schemas"]["RelateDrawn"] | components["schemas"]["HoldDrawn"] | components["schemas"]["EraseDrawn"] | components["schemas"]["DragDrawn"] | components["schemas"]["FindRelations"] | components["schemas"]["EaseCorner"] | components["schemas"]["TrimDrawn"] | components["schemas"]["MirrorDrawn"] | components["schemas"]["RowDrawn"] | components["schemas"]["BesideDrawn"] | components["schemas"]["NameDrawn"] | components["schemas"]["PointDrawn"] | components["schemas"]["SizeOfDrawn"] | components["schemas"]["LetterDrawn"] | components["schemas"]["TakeOutlines"] | components["schemas"]["LayBackdrop"] | components["schemas"]["PlaceBackdrop"] | components["schemas"]["SaySheet"] | components["schemas"]["MoveOnPaper"] | components["schemas"]["ShowDimension"] | components["schemas"]["SayDimension"] | components["schemas"]["AddDimension"] | components["schemas"]["AddNote"] | components["schemas"]["AddSection"] | components["schemas"]["RemoveFromPaper"] | components["schemas"]["ClearSheet"] | components["schemas"]["RemoveLine"] | components["schemas"]["RemoveFrame"];
+                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["RoundComb"] | components["schemas"]["FitsFromRoundComb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["AddBars"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["AddCrank"] | components["schemas"]["PutHardware"] | components["schemas"]["ScrewInHole"] | components["schemas"]["TakeList"] | components["schemas"]["Hang"] | components["schemas"]["StandOn"] | components["schemas"]["TakeHoles"] | components["schemas"]["ReplaceShape"] | components["schemas"]["JoinAll"] | components["schemas"]["AddFrame"] | components["schemas"]["DrawLine"] | components["schemas"]["AddConnectors"] | components["schemas"]["LetThrough"] | components["schemas"]["JoinMembers"] | components["schemas"]["AddEndPlate"] | components["schemas"]["RunOn"] | components["schemas"]["BendMembers"] | components["schemas"]["BentFromTable"] | components["schemas"]["SayMove"] | components["schemas"]["ForgetMove"] | components["schemas"]["CoupleMoves"] | components["schemas"]["StandStill"] | components["schemas"]["TieParts"] | components["schemas"]["KeepPosition"] | components["schemas"]["BeginOutline"] | components["schemas"]["BeginProfile"] | components["schemas"]["Draw"] | components["schemas"]["RelateDrawn"] | components["schemas"]["HoldDrawn"] | components["schemas"]["EraseDrawn"] | components["schemas"]["DragDrawn"] | components["schemas"]["FindRelations"] | components["schemas"]["EaseCorner"] | components["schemas"]["TrimDrawn"] | components["schemas"]["MirrorDrawn"] | components["schemas"]["RowDrawn"] | components["schemas"]["BesideDrawn"] | components["schemas"]["NameDrawn"] | components["schemas"]["PointDrawn"] | components["schemas"]["SizeOfDrawn"] | components["schemas"]["LetterDrawn"] | components["schemas"]["TakeOutlines"] | components["schemas"]["LayBackdrop"] | components["schemas"]["PlaceBackdrop"] | components["schemas"]["SaySheet"] | components["schemas"]["MoveOnPaper"] | components["schemas"]["ShowDimension"] | components["schemas"]["SayDimension"] | components["schemas"]["AddDimension"] | components["schemas"]["AddNote"] | components["schemas"]["AddSection"] | components["schemas"]["AddView"] | components["schemas"]["AddDetail"] | components["schemas"]["ShowView"] | components["schemas"]["ChooseColumns"] | components["schemas"]["AddSheet"] | components["schemas"]["RemoveSheet"] | components["schemas"]["RemoveFromPaper"] | components["schemas"]["ClearSheet"] | components["schemas"]["RemoveLine"] | components["schemas"]["RemoveFrame"];
             };
         };
         responses: {
@@ -10790,6 +11125,208 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["IssuedOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    paper_templates: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TemplateOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    keep_paper_template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TemplateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TemplateOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    take_paper_template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    remove_paper_template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TemplateOut"][];
                 };
             };
             /** @description Unauthorized */

@@ -14,7 +14,7 @@ from zygon.paper.kinds.common import block_of, paper_of, said_of, style_of
 from zygon.paper.letters import wrapped
 from zygon.paper.sheet import with_blocks
 from zygon.paper.subjects import Subject
-from zygon.paper.table import SetTable, table_of
+from zygon.paper.table import Column, SetTable, Table
 
 __all__ = ["cover_page", "cover_rows"]
 
@@ -32,7 +32,9 @@ def cover_page(built: Built, subject: Subject, sheet: str, pictures: Pictures) -
     title = wrapped(said_of(built, subject).called or subject.title, tall, x1 - x0, bold=True)
     ink += [Words(t, (x0, y1 - tall - n * tall * 1.4), tall, bold=True) for n, t in enumerate(title)]
     top = y1 - tall * 1.4 * len(title) - 4.0
-    table = SetTable(table_of("figures", "", ["Figure", "Value"], cover_rows(built), []), height * 1.2, x1 - x0)
+    table = SetTable(
+        Table("figures", "", (Column("Figure", widest=70.0), Column("", widest=90.0)), tuple(cover_rows(built))), height * 1.2, x1 - x0
+    )
     lines = wrapped(papers.words, height * 1.2, x1 - x0) if papers.words else []
     said = len(lines) * height * 2.0
     # beside the title block where there is room for both, else over it

@@ -17,7 +17,7 @@ from zygon.paper.kinds.common import FINISHED, block_of, shows_hidden, style_of
 from zygon.paper.looks import LookName
 from zygon.paper.of_flat import flat_view, lying_up
 from zygon.paper.of_folded import legs_on
-from zygon.paper.of_member import member_places
+from zygon.paper.of_member import member_places, with_threads
 from zygon.paper.of_turned import turned_words_on
 from zygon.paper.sheet import Plan
 from zygon.paper.solid_views import box_view
@@ -89,7 +89,7 @@ def _member(built: Built, part: MadePart, seen: Mapping[LookName, Seen]) -> tupl
     front = box_view("front", seen["front"], angle, of=part_id(part.of), label="")
     end = box_view("left", seen["left"], angle, of=part_id(part.of), sizes="x", label="")
     top = box_view("top", seen["top"], angle, of=part_id(part.of), sizes="", label="")
-    return member_places(built, part, front), end, top
+    return member_places(built, part, front), end, with_threads(part, top)
 
 
 def _others(built: Built, part: MadePart, seen: Mapping[LookName, Seen]) -> tuple[View, ...]:

@@ -45,18 +45,17 @@ def steps_sheet(built: Built, subject: Subject, seen: Mapping[LookName, Seen], s
     """What stands on it: a view a step with the numbers of what comes, and the steps in words."""
     plan, rows = _plan(subject), cut_list(built)
     first, last = subject.steps
-    min(COLUMNS, last - first + 1)
+    columns = min(COLUMNS, last - first + 1)
     views = []
-    for _i, n in enumerate(range(first, last + 1)):
+    for i, n in enumerate(range(first, last + 1)):
         own = cast(Mapping[str, Seen], seen)[f"step/{n}"]
         _, coming = arriving(plan, n)
         new = set(coming) or set(plan.first)
         view = box_view("corner", own, "first", label=f"Step {n}", sizes="")
         ways = tuple(_way(built, key, off) for key, off in coming.items())
-        rings = tuple(
-            r for r in balloons_in(built, own, [replace(r, keys=tuple(k for k in r.keys if k in new)) for r in rows if new & {*r.keys}])
-        )
-        views.append(replace(view, strokes=(*view.strokes, *ways), rings=rings))
+        coming_rows = [replace(r, keys=tuple(k for k in r.keys if k in new)) for r in rows if new & {*r.keys}]
+        rings, strokes = balloons_in(built, own, coming_rows), (*view.strokes, *ways)
+        views.append(replace(view, name=f"step/{n}", strokes=strokes, rings=rings, column=i % columns, row=-(i // columns)))
     block = block_of(built, subject, "Assembly", sheet)
     return Plan(subject.id, subject.title, block, tuple(views), style_of(built, subject), (_table(built, subject),), together=True)
 
