@@ -7,7 +7,8 @@ from collections.abc import Iterable, Sequence
 
 from zygon.making.result.built import Built
 from zygon.nest.design import StockNest
-from zygon.paper.ink import Area, Ink, Paper, Picture, Words, box_of
+from zygon.paper.entries import entry_of
+from zygon.paper.ink import Area, Dimension, Ink, Paper, Picture, Words, box_of
 from zygon.paper.letters import em_of
 from zygon.paper.out.svg import ink_path
 from zygon.paper.pens import PENS
@@ -15,6 +16,7 @@ from zygon.paper.subjects import said_of, subjects
 from zygon.screen.shown.papers import (
     ShownPaper,
     ShownPaperArea,
+    ShownPaperEntry,
     ShownPaperInk,
     ShownPaperPicture,
     ShownPaperSet,
@@ -44,7 +46,7 @@ def paper_set_data(built: Built, nests: Sequence[StockNest]) -> ShownPaperSet:
     }
 
 
-def paper_data(paper: Paper) -> ShownPaper:
+def paper_data(paper: Paper, built: Built) -> ShownPaper:
     """A page."""
     top = paper.size[1]
     return {
@@ -66,6 +68,7 @@ def paper_data(paper: Paper) -> ShownPaper:
         "dimensions": [
             {
                 **_group(d.name, d.ink, top),
+                **_entry(built, d),
                 "kind": d.kind,
                 "value": d.value,
                 "text": d.text,
@@ -85,6 +88,11 @@ def paper_data(paper: Paper) -> ShownPaper:
         },
         "faults": list(paper.faults),
     }
+
+
+def _entry(built: Built, d: Dimension) -> ShownPaperEntry:
+    path, word = entry_of(built, d)
+    return {"entry": path, "entry_word": word}
 
 
 def _box(words: Sequence[Words], top: float) -> list[float]:

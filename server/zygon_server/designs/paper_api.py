@@ -128,7 +128,7 @@ def get_paper(request: HttpRequest, design_id: str, subject: str):
     """The pages of a sheet."""
     design = service.find(request.user, design_id)
     head = service.head(design)
-    return [paper_data(p) for p in papers.papers_of(design, head, standing(design, head), subject)]
+    return [paper_data(p, head.built) for p in papers.papers_of(design, head, standing(design, head), subject)]
 
 
 @router.get("/{design_id}/files/papers", operation_id="paper_files", throttle=[Rate("exports")])

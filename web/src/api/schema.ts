@@ -6702,6 +6702,10 @@ export interface components {
             areas: components["schemas"]["ShownPaperArea"][];
             /** Box */
             box: number[];
+            /** Entry */
+            entry: string;
+            /** Entry Word */
+            entry_word: string;
             /**
              * Kind
              * @enum {string}

@@ -85,3 +85,5 @@ export type PaperInkOut = Listed<S["ShownPaperInk"]>;
 export type PaperDimensionOut = Listed<S["ShownPaperDimension"]>;
 export type PaperAnchorOut = S["ShownPaperAnchor"];
 export type IssuedOut = S["IssuedOut"];
+export type PaperTableOut = Listed<S["ShownPaperTable"]>;
+export type PaperTemplateOut = S["TemplateOut"];

@@ -3,9 +3,11 @@ import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-quer
 import { useState } from "react";
 import { create } from "zustand";
 import { api, got, said } from "../api/client";
-import type { IssuedOut, PaperOut, PaperSetOut } from "../api/types";
+import type { IssuedOut, PaperOut, PaperSetOut, PaperTemplateOut, Patch } from "../api/types";
+import { pointer } from "../lib/document";
 import type { Near } from "../lib/paper";
 import { useDesign } from "./design";
+import { keepPicture } from "./files";
 
 export function usePaperSet(): { set: PaperSetOut | null; fault: string } {
   const id = useDesign((s) => s.id);
@@ -91,14 +93,14 @@ type PapersState = {
   page: number;
   /** the name of the dimension, balloon, table or note that is chosen */
   chosen: string;
-  tool: "" | "dimension" | "note";
-  /** the first place of a dimension that is being put in */
-  first: Near | null;
+  tool: "" | "dimension" | "angle" | "note" | "detail";
+  /** the places of a dimension that is being put in, as they were pressed */
+  picked: Near[];
   show: (open: boolean) => void;
   turnTo: (subject: string, page?: number) => void;
   choose: (name: string) => void;
   take: (tool: PapersState["tool"]) => void;
-  begin: (first: Near | null) => void;
+  pick: (place: Near) => void;
 };
 
 export const usePapers = create<PapersState>((set) => ({
@@ -107,12 +109,12 @@ export const usePapers = create<PapersState>((set) => ({
   page: 0,
   chosen: "",
   tool: "",
-  first: null,
+  picked: [],
   show: (open) => set({ open }),
-  turnTo: (subject, page = 0) => set({ subject, page, chosen: "", tool: "", first: null }),
+  turnTo: (subject, page = 0) => set({ subject, page, chosen: "", tool: "", picked: [] }),
   choose: (chosen) => set({ chosen }),
-  take: (tool) => set({ tool, first: null, chosen: "" }),
-  begin: (first) => set({ first }),
+  take: (tool) => set({ tool, picked: [], chosen: "" }),
+  pick: (place) => set((s) => ({ picked: [...s.picked, place] })),
 }));
 
 /** The sets that were issued, the newest first, and how to issue another; the fault as a sentence. */
@@ -138,4 +140,65 @@ export function useIssued(): { issued: IssuedOut[]; issue: (revision: string) =>
     }
   }
   return { issued: found.data ?? [], issue };
+}
+
+/** The workshop's templates of papers: to let the design's papers look so, to keep how they look, to forget one; the fault as a sentence. */
+export function useTemplates(): {
+  templates: PaperTemplateOut[];
+  take: (key: string) => Promise<string>;
+  keep: (name: string, always: boolean) => Promise<string>;
+  forget: (key: string) => Promise<string>;
+} {
+  const id = useDesign((s) => s.id);
+  const client = useQueryClient();
+  const key = ["paper templates"];
+  const found = useQuery({
+    queryKey: key,
+    queryFn: () => got(api.GET("/api/designs/{design_id}/papers/templates", { params: { path: { design_id: id } } })),
+    enabled: Boolean(id),
+    retry: false,
+  });
+  const path = { design_id: id };
+  async function tried(act: () => Promise<unknown>): Promise<string> {
+    try {
+      await act();
+      return "";
+    } catch (error) {
+      return said(error);
+    }
+  }
+  return {
+    templates: found.data ?? [],
+    take: (template) =>
+      tried(async () => {
+        const params = { path: { ...path, key: template } };
+        const { label, patch } = await got(api.POST("/api/designs/{design_id}/papers/templates/{key}", { params }));
+        if (patch.length) await useDesign.getState().commit(label, patch as Patch);
+      }),
+    keep: (name, always) =>
+      tried(async () => {
+        const body = { name, always };
+        client.setQueryData(key, await got(api.POST("/api/designs/{design_id}/papers/templates", { params: { path }, body })));
+      }),
+    forget: (template) =>
+      tried(async () => {
+        const params = { path: { ...path, key: template } };
+        client.setQueryData(key, await got(api.DELETE("/api/designs/{design_id}/papers/templates/{key}", { params })));
+      }),
+  };
+}
+
+/** A picture put on the cover sheet, which is in the set from then on; the fault as a sentence. */
+export async function putOnCover(file: File): Promise<string> {
+  try {
+    const { picture } = await keepPicture(file, 1);
+    await useDesign.getState().commit("A picture on the cover", [
+      { op: "add", path: pointer("papers", "picture"), value: picture },
+      { op: "add", path: pointer("papers", "cover"), value: true },
+    ]);
+  } catch (error) {
+    return said(error);
+  }
+  usePapers.getState().turnTo("cover");
+  return "";
 }

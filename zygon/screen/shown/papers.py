@@ -11,6 +11,7 @@ __all__ = [
     "ShownPaperAnchor",
     "ShownPaperArea",
     "ShownPaperColumn",
+    "ShownPaperEntry",
     "ShownPaperPicture",
     "ShownPaperTable",
     "ShownPaperDimension",
@@ -115,7 +116,14 @@ class ShownPaperTable(TypedDict):
     columns: list[ShownPaperColumn]
 
 
-class ShownPaperDimension(ShownPaperInk):
+class ShownPaperEntry(TypedDict):
+    """The entry that a figure stands in, by its pointer, and a word for it; '' where no single entry has it."""
+
+    entry: str
+    entry_word: str
+
+
+class ShownPaperDimension(ShownPaperInk, ShownPaperEntry):
     """A dimension. ``value`` in mm or radians; ``of`` is what a press on it selects; ``said`` where it was put in by hand. ``box`` is round its words: x, y, wide, high."""
 
     kind: Literal["linear", "ordinate", "diameter", "radius", "angle", "note"]

@@ -1,26 +1,45 @@
 // What is chosen on a paper: the words round a dimension's figure, moved by the keyboard, left out; a note's text.
-import { Button, Checkbox } from "@mantine/core";
+import { Button, Checkbox, Popover, Select } from "@mantine/core";
 import type { PaperOut } from "../../api/types";
+import { RecordForm } from "../../cards/RecordForm";
+import { EntryField } from "../../fields/EntryField";
 import { pointer } from "../../lib/document";
 import { useDesign, useShown } from "../../state/design";
+import { useForms } from "../../state/forms";
 import { operate } from "../../state/operations";
 import { usePapers } from "../../state/papers";
 import { Committed } from "./PaperBar";
 
+const FIRST = [
+  "Press the first place: a hole's middle, an edge, a corner.",
+  "Press the second place.",
+  "Press where the line goes.",
+];
+const TURN = [
+  "Press where both ways meet.",
+  "Press a place on the one way.",
+  "Press a place on the other.",
+  "Press where the arc goes.",
+];
+
+/** What is to be pressed next. */
+function says(tool: string, picked: number): string {
+  if (tool === "note") return "Press where the note goes; on a named place it points there. Escape leaves.";
+  if (tool === "detail") return "Press the place that the detail shows: a hole's middle, a corner. Escape leaves.";
+  return `${(tool === "angle" ? TURN : FIRST)[picked] ?? ""} Escape leaves.`;
+}
+
 type Props = { paper: PaperOut; onFault: (fault: string) => void };
 
 export function ChosenOnPaper({ paper, onFault }: Props) {
-  const { chosen, tool, first } = usePapers();
+  const { chosen, tool, picked } = usePapers();
   const { doc } = useShown()!;
+  const symbols = useForms().paper_note?.fields.find((f) => f.name === "symbol")?.choices ?? [];
   const own = doc.papers?.sheets?.[paper.subject];
   if (tool)
     return (
       <div className="paperhint" role="status">
-        {tool === "note"
-          ? "Press where the note goes; on a named place it points there. Escape leaves."
-          : first
-            ? "Press the second place, then where the line goes. Escape leaves."
-            : "Press the first place: a hole's middle, an edge, a corner. Escape leaves."}
+        {says(tool, picked.length)}
       </div>
     );
   if (!chosen) return <LeftOut paper={paper} onFault={onFault} />;
@@ -38,6 +57,15 @@ export function ChosenOnPaper({ paper, onFault }: Props) {
     return (
       <div className="row paperhint" role="group" aria-label="The chosen dimension">
         <b className="figure">{dimension.text}</b>
+        {dimension.entry && (
+          <EntryField
+            key={dimension.entry}
+            path={dimension.entry}
+            label={dimension.entry_word}
+            edit={dimension.entry_word}
+            kind={dimension.kind === "angle" ? "angle" : "length"}
+          />
+        )}
         <Committed label="Before" value={words.before} maxLength={40} onSave={(before) => say({ before })} />
         <Committed
           label="Tolerance"
@@ -70,6 +98,20 @@ export function ChosenOnPaper({ paper, onFault }: Props) {
   if (note)
     return (
       <div className="row paperhint papernote" role="group" aria-label="The chosen note">
+        <Select
+          label="Symbol"
+          allowDeselect={false}
+          w={190}
+          value={note.symbol ?? ""}
+          data={symbols.map((c) => ({ value: c.value, label: c.label }))}
+          onChange={(symbol) =>
+            void useDesign
+              .getState()
+              .commit("A symbol on paper", [
+                { op: "add", path: pointer("papers", "sheets", paper.subject, "notes", key, "symbol"), value: symbol ?? "" },
+              ])
+          }
+        />
         <Committed
           label="Note"
           value={note.note ?? ""}
@@ -78,7 +120,7 @@ export function ChosenOnPaper({ paper, onFault }: Props) {
             useDesign
               .getState()
               .commit("A note on paper", [
-                { op: "replace", path: pointer("papers", "sheets", paper.subject, "notes", key, "note"), value: text },
+                { op: "add", path: pointer("papers", "sheets", paper.subject, "notes", key, "note"), value: text },
               ])
           }
         />
@@ -92,9 +134,55 @@ export function ChosenOnPaper({ paper, onFault }: Props) {
         </Button>
       </div>
     );
+  return <ChosenView paper={paper} onFault={onFault} />;
+}
+
+/** A view that is chosen, with what can be said of it; of anything else that it can be moved. */
+function ChosenView({ paper, onFault }: Props) {
+  const { chosen } = usePapers();
+  const { doc } = useShown()!;
+  const forms = useForms();
+  const name = chosen.startsWith("view/") ? chosen.slice(5) : "";
+  const [kind, key] = name.split("/");
+  const said = doc.papers?.sheets?.[paper.subject];
+  const form = kind === "view" ? forms.paper_view : kind === "detail" ? forms.paper_detail : undefined;
+  const record = kind === "view" ? said?.views?.[key] : kind === "detail" ? said?.details?.[key] : undefined;
+  const put = record || kind === "section";
   return (
-    <div className="paperhint soft" role="status">
-      Drag it, or move it by the arrow keys.
+    <div className="row paperhint" role="group" aria-label="What is chosen">
+      <span className="soft">Drag it, or move it by the arrow keys.</span>
+      {form && record && (
+        <Popover position="bottom-start" width={300} shadow="md" withinPortal>
+          <Popover.Target>
+            <Button size="compact-xs">Set it…</Button>
+          </Popover.Target>
+          <Popover.Dropdown style={{ maxHeight: 520, overflow: "auto" }}>
+            <RecordForm
+              form={form}
+              path={["papers", "sheets", paper.subject, `${kind}s`, key]}
+              record={{ ...record }}
+              title={kind === "view" ? "View" : "Detail"}
+            />
+          </Popover.Dropdown>
+        </Popover>
+      )}
+      {name && (
+        <Button
+          size="compact-xs"
+          onClick={async () => {
+            usePapers.getState().choose("");
+            onFault(
+              await operate(
+                put
+                  ? { operation: "remove_from_paper", subject: paper.subject, name }
+                  : { operation: "show_view", subject: paper.subject, name, shown: false },
+              ),
+            );
+          }}
+        >
+          {put ? "Take it away" : "Leave it out"}
+        </Button>
+      )}
     </div>
   );
 }

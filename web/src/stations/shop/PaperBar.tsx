@@ -1,23 +1,21 @@
 // What is done with papers: turned, set, dimensioned, written on, taken.
 import { Button, Checkbox, Menu, Popover, Select, TextInput } from "@mantine/core";
-import {
-  IconChevronLeft,
-  IconChevronRight,
-  IconDownload,
-  IconRulerMeasure,
-  IconTextPlus,
-  IconZoomIn,
-  IconZoomOut,
-} from "@tabler/icons-react";
-import { type ReactNode, useEffect, useState } from "react";
+import { IconCamera, IconChevronLeft, IconChevronRight, IconDownload, IconZoomIn, IconZoomOut } from "@tabler/icons-react";
+import { lazy, type ReactNode, Suspense, useEffect, useState } from "react";
 import type { PaperOut, PaperSetOut } from "../../api/types";
 import { RecordForm } from "../../cards/RecordForm";
 import { useDesign, useShown } from "../../state/design";
 import { useForms } from "../../state/forms";
 import { operate } from "../../state/operations";
 import { type SheetFault, useAllPapers, usePapers } from "../../state/papers";
+import { Columns } from "./Columns";
 import { Issued } from "./Issued";
+import { PutOnPaper } from "./PutOnPaper";
 import { Sections } from "./Sections";
+import { Logo, Templates } from "./Templates";
+import { Views } from "./Views";
+
+const PictureDialog = lazy(async () => ({ default: (await import("./picture/PictureDialog")).PictureDialog }));
 
 const DATUMS = ["low left", "low right", "high left", "high right"];
 
@@ -34,7 +32,8 @@ type Props = {
 };
 
 export function PaperBar({ kind, set, pages, base, zoom, zooms, onZoom, onFault }: Props) {
-  const { subject, page, turnTo, tool, take } = usePapers();
+  const { subject, page, turnTo } = usePapers();
+  const [picture, setPicture] = useState(false);
   const at = set.sheets.findIndex((s) => s.id === subject);
   const drawn = pages.length > 0 && Object.keys(pages[page]?.anchors ?? {}).length > 0;
 
@@ -76,29 +75,18 @@ export function PaperBar({ kind, set, pages, base, zoom, zooms, onZoom, onFault 
       <Button aria-label="Larger" px={6} disabled={zoom === zooms - 1} onClick={() => onZoom(zoom + 1)}>
         <IconZoomIn size={15} />
       </Button>
-      <Button
-        variant={tool === "dimension" ? "filled" : "default"}
-        disabled={!drawn}
-        aria-label="Dimension"
-        title="Put a dimension in"
-        px={8}
-        onClick={() => take(tool === "dimension" ? "" : "dimension")}
-      >
-        <IconRulerMeasure size={16} />
-      </Button>
-      <Button
-        variant={tool === "note" ? "filled" : "default"}
-        disabled={!pages.length}
-        aria-label="Note"
-        title="Write a note"
-        px={8}
-        onClick={() => take(tool === "note" ? "" : "note")}
-      >
-        <IconTextPlus size={16} />
-      </Button>
+      <PutOnPaper drawn={drawn} any={pages.length > 0} onFault={onFault} />
       <SheetSettings subject={subject} paper={pages[0]} onFault={onFault} />
       <SetSettings base={base} />
+      <Button px={8} aria-label="Picture" title="A picture for a customer" onClick={() => setPicture(true)}>
+        <IconCamera size={16} />
+      </Button>
       <TakeSet set={set} base={base} subject={subject} />
+      {picture && (
+        <Suspense fallback={null}>
+          <PictureDialog onClose={() => setPicture(false)} />
+        </Suspense>
+      )}
     </div>
   );
 }
@@ -112,7 +100,7 @@ function SheetSettings({ subject, paper, onFault }: SheetProps) {
   const own = doc.papers?.sheets?.[subject];
   const choices = (name: string) =>
     form?.fields.find((f) => f.name === name)?.choices.map((c) => ({ value: c.value, label: c.label })) ?? [];
-  type Field = "out" | "size" | "scale" | "called" | "hidden" | "places" | "datum" | "bare";
+  type Field = "out" | "size" | "scale" | "called" | "hidden" | "places" | "datum" | "bare" | "broken";
   const say = async (field: Field, value: string | boolean | null) =>
     onFault(await operate({ operation: "say_sheet", subject, field, value }));
   return (
@@ -156,6 +144,11 @@ function SheetSettings({ subject, paper, onFault }: SheetProps) {
             onChange={(e) => void say("hidden", e.currentTarget.checked)}
           />
           <Checkbox
+            label="Break what is long"
+            checked={own?.broken ?? doc.papers?.broken ?? false}
+            onChange={(e) => void say("broken", e.currentTarget.checked)}
+          />
+          <Checkbox
             label="Only dimensions that are put in by hand"
             checked={own?.bare ?? false}
             onChange={(e) => void say("bare", e.currentTarget.checked)}
@@ -165,10 +158,17 @@ function SheetSettings({ subject, paper, onFault }: SheetProps) {
             checked={own?.out ?? false}
             onChange={(e) => void say("out", e.currentTarget.checked)}
           />
+          <Views subject={subject} paper={paper} onFault={onFault} />
           <Sections subject={subject} paper={paper} onFault={onFault} />
+          <Columns subject={subject} paper={paper} onFault={onFault} />
           <Button disabled={!own} onClick={async () => onFault(await operate({ operation: "clear_sheet", subject }))}>
             Everything as by itself
           </Button>
+          {subject.startsWith("own:") && (
+            <Button onClick={async () => onFault(await operate({ operation: "remove_sheet", key: subject.slice(4) }))}>
+              Take this sheet away
+            </Button>
+          )}
         </div>
       </Popover.Dropdown>
     </Popover>
@@ -221,6 +221,8 @@ function SetSettings({ base }: { base: string }) {
       </Popover.Target>
       <Popover.Dropdown style={{ maxHeight: 560, overflow: "auto" }}>
         <RecordForm form={form} path={["papers"]} record={{ ...doc.papers }} title="Papers" />
+        <Logo />
+        <Templates />
         <Issued base={base} />
       </Popover.Dropdown>
     </Popover>

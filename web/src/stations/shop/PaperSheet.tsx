@@ -1,12 +1,14 @@
 // A page as it is on paper: its lines light what they are of, its dimensions and balloons are dragged, places take new dimensions.
 import { memo, type PointerEvent, useEffect, useMemo, useRef, useState } from "react";
 import type { PaperDimensionOut, PaperInkOut, PaperOut, PaperPenOut } from "../../api/types";
-import { isLit, nearest, selectedBy, standsOff, wayBetween } from "../../lib/paper";
+import { isLit, nearest, selectedBy } from "../../lib/paper";
 import { useShown } from "../../state/design";
+import { pictureAt } from "../../state/files";
 import { operate } from "../../state/operations";
 import { usePapers } from "../../state/papers";
 import { lightOf } from "../../state/shape";
 import { useView } from "../../state/view";
+import { pressedOn } from "./pressedOn";
 
 type Props = { paper: PaperOut; pens: PaperPenOut[]; zoom: number; onFault: (fault: string) => void };
 /** `live` while it is in the hand; let go it stays where it is until the paper comes anew. */
@@ -14,7 +16,7 @@ type Drag = { name: string; x: number; y: number; dx: number; dy: number; live: 
 
 export function PaperSheet({ paper, pens, zoom, onFault }: Props) {
   const svg = useRef<SVGSVGElement>(null);
-  const { chosen, choose, tool, first, begin } = usePapers();
+  const { chosen, choose, tool, picked } = usePapers();
   const [drag, setDrag] = useState<Drag | null>(null);
   const [at, setAt] = useState<{ x: number; y: number } | null>(null);
   // what was let go stands in its new place now
@@ -35,43 +37,13 @@ export function PaperSheet({ paper, pens, zoom, onFault }: Props) {
 
   async function press(e: PointerEvent) {
     const { x, y } = place(e);
-    if (tool === "note") {
-      const found = nearest(paper, x, y, 3);
-      usePapers.getState().take("");
-      const note = { note: "Note", at: { x, y: paper.height - y }, wide: 80, view: "", anchor: "", order: 0 };
-      const beside = found
-        ? { ...note, at: { x: x + 12, y: paper.height - y + 12 }, view: found.view, anchor: found.anchor.name }
-        : note;
-      onFault(await operate({ operation: "add_note", subject: paper.subject, note: beside }));
-      return;
-    }
-    if (tool !== "dimension") return;
-    const found = nearest(paper, x, y, 6);
-    if (!first) {
-      if (found) begin(found);
-      return;
-    }
-    // the second place, and then where its line goes
-    if (!second.current && found && found.view === first.view && found.anchor.name !== first.anchor.name) {
-      second.current = found.anchor;
-      setAt({ x, y });
-      return;
-    }
-    if (!second.current) return;
-    const way = wayBetween(first.anchor, second.current, x, y);
-    const line = standsOff(first.anchor, second.current, way, x, y);
-    const dimension = { view: first.view, a: first.anchor.name, b: second.current.name, way, line, order: 0 };
-    second.current = null;
-    usePapers.getState().take("");
-    onFault(await operate({ operation: "add_dimension", subject: paper.subject, dimension }));
+    onFault(await pressedOn(paper, x, y));
   }
-  const second = useRef<PaperOut["anchors"][string][number] | null>(null);
-  if (tool !== "dimension" || !first) second.current = null;
 
   async function drop() {
     if (!drag?.live) return;
     const { name, dx, dy } = drag;
-    if (Math.hypot(dx, dy) < 0.4) return setDrag(null);
+    if (Math.hypot(dx, dy) < least(name)) return setDrag(null);
     setDrag({ ...drag, live: false });
     const fault = await operate({ operation: "move_on_paper", subject: paper.subject, name, x: dx, y: -dy });
     if (fault) setDrag(null);
@@ -84,7 +56,9 @@ export function PaperSheet({ paper, pens, zoom, onFault }: Props) {
       e.stopPropagation();
       (e.target as Element).setPointerCapture(e.pointerId);
       choose(name);
-      const selection = selectedBy(of);
+      // of a view the very line that is pressed is meant
+      const line = (e.target as Element).closest("[data-of]")?.getAttribute("data-of");
+      const selection = selectedBy(line ?? of);
       if (selection) useView.getState().select(selection);
       setDrag({ name, ...place(e), dx: 0, dy: 0, live: true });
     },
@@ -107,17 +81,23 @@ export function PaperSheet({ paper, pens, zoom, onFault }: Props) {
       }}
       onPointerUp={() => void drop()}
       onPointerDown={(e) => void press(e)}
+      data-sloped={paper.sloped || undefined}
     >
-      <Ink ink={paper.fixed} pen={pen} pressed={!tool} />
+      <Ink ink={paper.fixed} pen={pen} wide={paper.wide} sloped={paper.sloped} pressed={!tool} />
+      {paper.views.map((own) => (
+        <Held key={own.name} name={own.name} drag={drag} chosen={chosen === own.name} grip={grip(own.name, "")}>
+          <Ink ink={own} pen={pen} wide={paper.wide} sloped={paper.sloped} pressed={false} />
+        </Held>
+      ))}
       {paper.movable.map((own) => (
         <Held key={own.name} name={own.name} drag={drag} chosen={chosen === own.name} grip={grip(own.name, ofInk(own))}>
-          <Ink ink={own} pen={pen} pressed={false} />
+          <Ink ink={own} pen={pen} wide={paper.wide} sloped={paper.sloped} pressed={false} />
         </Held>
       ))}
       {paper.dimensions.map((d) => (
-        <Held key={d.name} name={d.name} drag={drag} chosen={chosen === d.name} grip={grip(d.name, d.of)}>
+        <Held key={d.name} name={d.name} view={d.view} drag={drag} chosen={chosen === d.name} grip={grip(d.name, d.of)}>
           <Grasp dimension={d} />
-          <Ink ink={d} pen={pen} pressed={false} />
+          <Ink ink={d} pen={pen} wide={paper.wide} sloped={paper.sloped} pressed={false} />
         </Held>
       ))}
       {near && (
@@ -128,10 +108,15 @@ export function PaperSheet({ paper, pens, zoom, onFault }: Props) {
           </text>
         </g>
       )}
-      {first && <circle className="paperfirst" cx={first.anchor.x} cy={first.anchor.y} r={1.6} />}
+      {picked.map(({ anchor }) => (
+        <circle key={anchor.name} className="paperfirst" cx={anchor.x} cy={anchor.y} r={1.6} />
+      ))}
     </svg>
   );
 }
+
+/** A press that goes less far (mm) is no pull: views are pressed for what their lines are of. */
+const least = (name: string) => (name.startsWith("view/") ? 2 : 0.4);
 
 /** What the first ink of a group is of. */
 function ofInk(own: PaperInkOut): string {
@@ -148,12 +133,21 @@ type HeldProps = {
   name: string;
   drag: Drag | null;
   chosen: boolean;
+  /** the view that it stands at */
+  view?: string;
   grip: { onPointerDown: (e: PointerEvent) => void };
   children: React.ReactNode;
 };
 
-function Held({ name, drag, chosen, grip, children }: HeldProps) {
-  const moved = drag?.name === name ? `translate(${drag.dx} ${drag.dy})` : undefined;
+/** What stands in a view's place goes along with it. */
+const goes = (name: string, drag: Drag | null, view = "") =>
+  drag && (drag.name === name || drag.name === `view/${view || name.split("/").slice(0, -2).join("/")}`);
+
+function Held({ name, drag, chosen, grip, view, children }: HeldProps) {
+  const moved =
+    drag && goes(name, drag, view) && Math.hypot(drag.dx, drag.dy) >= least(drag.name)
+      ? `translate(${drag.dx} ${drag.dy})`
+      : undefined;
   return (
     <g className="paperheld" data-name={name} data-chosen={chosen || undefined} transform={moved} {...grip}>
       {children}
@@ -161,10 +155,18 @@ function Held({ name, drag, chosen, grip, children }: HeldProps) {
   );
 }
 
-type InkProps = { ink: PaperInkOut; pen: Record<string, PaperPenOut>; pressed: boolean };
+type InkProps = { ink: PaperInkOut; pen: Record<string, PaperPenOut>; wide: number; sloped: boolean; pressed: boolean };
 
-/** Lines, areas and words; where they are `pressed` each selects what it is of. */
-const Ink = memo(function Ink({ ink, pen, pressed }: InkProps) {
+const turn = (w: PaperInkOut["words"][number], sloped: boolean) =>
+  [
+    w.turned ? `rotate(${w.turned} ${w.x} ${w.y})` : "",
+    sloped ? `translate(${w.x} ${w.y}) skewX(-15) translate(${-w.x} ${-w.y})` : "",
+  ]
+    .filter(Boolean)
+    .join(" ") || undefined;
+
+/** Lines, areas, words and pictures; where they are `pressed` each selects what it is of. */
+const Ink = memo(function Ink({ ink, pen, wide, sloped, pressed }: InkProps) {
   const shown = useShown();
   const selection = useView((s) => s.selection);
   const lit = useMemo(() => (shown ? lightOf(selection, shown.built, shown.doc) : []), [selection, shown]);
@@ -180,11 +182,18 @@ const Ink = memo(function Ink({ ink, pen, pressed }: InkProps) {
       : {};
   return (
     <>
+      {ink.pictures.map((p) => (
+        <image key={p.picture} href={pictureAt(p.picture)} x={p.x} y={p.y} width={p.wide} height={p.high} />
+      ))}
       {ink.strokes.map((s, i) => (
-        <g key={`${s.pen}${s.of}${i}`} {...press(s.of)}>
-          {pressed && s.of && <path d={s.d} className="papernear" />}
+        <g key={`${s.pen}${s.of}${i}`} data-of={s.of || undefined} {...press(s.of)}>
+          {s.of && <path d={s.d} className="papernear" />}
           {isLit(s.of, lit, selection) && <path d={s.d} className="paperlit" />}
-          <path d={s.d} strokeWidth={pen[s.pen]?.width} strokeDasharray={pen[s.pen]?.dashes.join(" ") || undefined} />
+          <path
+            d={s.d}
+            strokeWidth={(pen[s.pen]?.width ?? 0.25) * wide}
+            strokeDasharray={pen[s.pen]?.dashes.join(" ") || undefined}
+          />
         </g>
       ))}
       {ink.areas.map((a, i) => (
@@ -200,7 +209,7 @@ const Ink = memo(function Ink({ ink, pen, pressed }: InkProps) {
           fontWeight={w.bold ? 650 : 420}
           textLength={w.text ? w.long : undefined}
           lengthAdjust="spacingAndGlyphs"
-          transform={w.turned ? `rotate(${w.turned} ${w.x} ${w.y})` : undefined}
+          transform={turn(w, sloped)}
           {...press(w.of)}
         >
           {w.text}
