@@ -78,6 +78,8 @@ class _Ground:
 
     room: Box
     tables: tuple[Point, ...]
+    #: views stand to the right of the tables, where they have no room else
+    aside: bool = False
 
 
 def _grounds(area: Box, notes: float, tables: Sequence[tuple[float, float]]) -> list[_Ground]:
@@ -108,7 +110,7 @@ def _grounds(area: Box, notes: float, tables: Sequence[tuple[float, float]]) -> 
             y += INSET + h
             tops.insert(0, (x0, y))
         if x0 + side + INSET <= area[2] - BLOCK:
-            found.append(_Ground((x0 + side + INSET, block + INSET, x1, y1), tuple(tops)))
+            found.append(_Ground((x0 + side + INSET, block + INSET, x1, y1), tuple(tops), aside=True))
     return [g for g in found if g.room[2] - g.room[0] > 30 and g.room[3] - g.room[1] > 30]
 
 
@@ -160,7 +162,7 @@ def set_out(plan: Plan, size: PaperFormat) -> list[Paper]:
     for name, own in notes_ink.items():
         movable[name] = own
     faults += note_faults
-    if plan.views:
+    if plan.views or not pages:  # a sheet on which nothing stands yet is one all the same
         papers.append(
             Paper(
                 plan.subject,
@@ -260,8 +262,11 @@ def _standing(plan: Plan, grounds: Sequence[_Ground], scale: float) -> _Ground |
     def spare(g: _Ground) -> float:
         return min(g.room[2] - g.room[0] - wide, g.room[3] - g.room[1] - high)
 
-    best = max(grounds, key=spare)
-    return best if spare(best) >= 0 else None
+    for some in ([g for g in grounds if not g.aside], [g for g in grounds if g.aside]):
+        best = max(some, key=spare, default=None)
+        if best is not None and spare(best) >= 0:
+            return best
+    return None
 
 
 @dataclass

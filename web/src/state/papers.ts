@@ -9,7 +9,8 @@ import type { Near } from "../lib/paper";
 import { useDesign } from "./design";
 import { keepPicture } from "./files";
 
-export function usePaperSet(): { set: PaperSetOut | null; fault: string } {
+/** `now` where the set is that of the design as it stands, not the one before. */
+export function usePaperSet(): { set: PaperSetOut | null; now: boolean; fault: string } {
   const id = useDesign((s) => s.id);
   const revision = useDesign((s) => s.revision);
   const found = useQuery({
@@ -19,7 +20,7 @@ export function usePaperSet(): { set: PaperSetOut | null; fault: string } {
     placeholderData: keepPreviousData,
     retry: false,
   });
-  return { set: found.data ?? null, fault: found.error ? said(found.error) : "" };
+  return { set: found.data ?? null, now: !found.isPlaceholderData, fault: found.error ? said(found.error) : "" };
 }
 
 const page = (id: string, revision: number, subject: string) => ({

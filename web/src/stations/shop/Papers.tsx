@@ -11,7 +11,7 @@ const ZOOMS = [1, 1.5, 2, 3, 4];
 const STEP = 1;
 
 export function Papers({ base, kind }: { base: string; kind: ReactNode }) {
-  const { set, fault: none } = usePaperSet();
+  const { set, now, fault: none } = usePaperSet();
   const { subject, page, turnTo } = usePapers();
   const { pages, busy, fault } = usePaper(set?.sheets.some((s) => s.id === subject) ? subject : "");
   const [zoom, setZoom] = useState(0);
@@ -20,8 +20,8 @@ export function Papers({ base, kind }: { base: string; kind: ReactNode }) {
 
   // a sheet whose part is gone gives way to the first
   useEffect(() => {
-    if (set?.sheets.length && !set.sheets.some((s) => s.id === subject)) turnTo(set.sheets[0].id);
-  }, [set, subject, turnTo]);
+    if (now && set?.sheets.length && !set.sheets.some((s) => s.id === subject)) turnTo(set.sheets[0].id);
+  }, [set, now, subject, turnTo]);
 
   useEffect(() => {
     const press = (e: KeyboardEvent) => {

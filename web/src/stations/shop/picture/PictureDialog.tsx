@@ -58,7 +58,7 @@ export function PictureDialog({ onClose }: { onClose: () => void }) {
       const now = canvas.current;
       if (!now || !studio.current || !ready) return;
       const high = Math.round(SHOWN / ratio);
-      studio.current.take(shot, SHOWN, high, now);
+      studio.current.take(shot, SHOWN, high, now, false);
       now.dataset.taken = `${shot.around} ${shot.up}`;
     });
     return () => cancelAnimationFrame(frame);
@@ -68,7 +68,7 @@ export function PictureDialog({ onClose }: { onClose: () => void }) {
 
   function drawn(at: Shot, width: number): Promise<Blob> {
     const large = document.createElement("canvas");
-    studio.current!.take(at, width, Math.round(width / ratio), large);
+    studio.current!.take(at, width, Math.round(width / ratio), large, true);
     return new Promise((done, failed) =>
       large.toBlob((b) => (b ? done(b) : failed(new Error("The picture could not be written."))), "image/png"),
     );
@@ -186,7 +186,7 @@ export function PictureDialog({ onClose }: { onClose: () => void }) {
               onChange={(v) => setTurns(v ?? "24")}
             />
             <Button disabled={Boolean(busy)} onClick={() => void around()}>
-              {busy.startsWith("around ") ? busy.slice(7) : "Save as ZIP"}
+              {busy.startsWith("around ") ? busy.slice(7) : "As ZIP"}
             </Button>
           </div>
           {why && (

@@ -21,13 +21,15 @@ export type Shot = {
 
 /** No graphics card draws more at once without fail; a larger picture is put together of such pieces. */
 const PIECE = 1024;
-const FOV = 26;
+const FOV = 22;
 /** Air round the design, as a share of the picture. */
 const AIR = 1.08;
 /** How far apart parts are pulled, as in the other pictures. */
 const SPREAD = 1.4;
 /** Lights that cast shadows: several beside one another make those soft. */
-const LIGHTS = 5;
+const LIGHTS = 8;
+/** While the picture is being set up so many do. */
+const FEW = 2;
 const STEEL = "#9aa4ad";
 const GROUND = "#f4f1ea";
 const INK = "#2b3138";
@@ -46,32 +48,33 @@ export class Studio {
   constructor(built: BuiltOut, doc: Doc) {
     this.renderer = new THREE.WebGLRenderer({ antialias: true, alpha: true, preserveDrawingBuffer: true });
     this.renderer.shadowMap.enabled = true;
+    this.renderer.shadowMap.autoUpdate = false;
     this.renderer.shadowMap.type = THREE.PCFShadowMap;
     this.renderer.toneMapping = THREE.NeutralToneMapping;
     const maker = new THREE.PMREMGenerator(this.renderer);
     const room = maker.fromScene(new RoomEnvironment(), 0.04);
     this.scene.environment = room.texture;
-    this.scene.environmentIntensity = 0.55;
+    this.scene.environmentIntensity = 0.9;
     this.kept.push(room, maker, this.renderer);
     this.scene.add(this.design);
     this.place(built, doc);
     for (let n = 0; n < LIGHTS; n++) {
-      const light = new THREE.DirectionalLight("#fff6e8", 2.1 / LIGHTS);
+      const light = new THREE.DirectionalLight("#fff6e8");
       light.castShadow = true;
       light.shadow.mapSize.set(1024, 1024);
-      light.shadow.radius = 3;
+      light.shadow.radius = 5;
       this.lights.push(light);
       this.scene.add(light, light.target);
     }
-    this.ground = new THREE.Mesh(new THREE.PlaneGeometry(1, 1), new THREE.ShadowMaterial({ opacity: 0.32 }));
+    this.ground = new THREE.Mesh(new THREE.PlaneGeometry(1, 1), new THREE.ShadowMaterial({ opacity: 0.26 }));
     this.ground.receiveShadow = true;
     this.scene.add(this.ground);
   }
 
-  /** Draws the design at a size into a canvas (pixels). */
-  take(shot: Shot, wide: number, high: number, into: HTMLCanvasElement): void {
+  /** Draws the design at a size into a canvas (pixels); `fine` with soft shadows, as it is kept. */
+  take(shot: Shot, wide: number, high: number, into: HTMLCanvasElement, fine: boolean): void {
     const box = this.pull(shot.apart);
-    this.light(box);
+    this.light(box, fine ? LIGHTS : FEW);
     for (const l of this.lines) l.visible = shot.lines;
     this.ground.visible = shot.ground;
     const camera = this.camera(shot, box, wide / high);
@@ -84,6 +87,7 @@ export class Studio {
       paper.fillRect(0, 0, wide, high);
     }
     this.renderer.setClearColor("#000000", 0);
+    this.renderer.shadowMap.needsUpdate = true; // once for all pieces
     for (let y = 0; y < high; y += PIECE)
       for (let x = 0; x < wide; x += PIECE) {
         const [w, h] = [Math.min(PIECE, wide - x), Math.min(PIECE, high - y)];
@@ -196,12 +200,14 @@ export class Studio {
   }
 
   /** Lights over the left shoulder, and the ground under the design. */
-  private light(box: THREE.Box3): void {
+  private light(box: THREE.Box3, count: number): void {
     const middle = box.getCenter(new THREE.Vector3());
     const reach = box.getSize(new THREE.Vector3()).length() / 2 || 1;
     this.lights.forEach((light, n) => {
-      const turn = (2 * Math.PI * n) / this.lights.length;
-      const way = new THREE.Vector3(-0.55 + 0.16 * Math.cos(turn), -0.8 + 0.16 * Math.sin(turn), 1.35).normalize();
+      light.visible = n < count;
+      light.intensity = 1.7 / count;
+      const turn = (2 * Math.PI * n) / count;
+      const way = new THREE.Vector3(-0.5 + 0.28 * Math.cos(turn), -0.95 + 0.28 * Math.sin(turn), 1.3).normalize();
       light.position.copy(middle).addScaledVector(way, 3 * reach);
       light.target.position.copy(middle);
       light.target.updateMatrixWorld();
@@ -216,7 +222,6 @@ export class Studio {
       });
       eye.updateProjectionMatrix();
       light.shadow.normalBias = reach / 250;
-      light.shadow.needsUpdate = true;
     });
     this.ground.scale.set(12 * reach, 12 * reach, 1);
     this.ground.position.set(middle.x, middle.y, box.min.z - reach / 2000);
@@ -239,9 +244,18 @@ export class Studio {
       const high = AIR * Math.max(...corners.map((c) => Math.max(Math.abs(c.dot(right)) / aspect, Math.abs(c.dot(over)))));
       camera = new THREE.OrthographicCamera(-high * aspect, high * aspect, high, -high, 0.1, 8 * reach);
     } else {
-      distance = Math.max(
-        ...corners.map((c) => c.dot(toward) + (AIR * Math.max(Math.abs(c.dot(right)) / aspect, Math.abs(c.dot(over)))) / tan),
-      );
+      // nearer corners are seen larger: what is in the middle of the picture is not the middle of the box
+      for (let again = 0; again < 6; again++) {
+        distance = Math.max(
+          ...corners.map((c) => c.dot(toward) + (AIR * Math.max(Math.abs(c.dot(right)) / aspect, Math.abs(c.dot(over)))) / tan),
+        );
+        for (const way of [right, over]) {
+          const seen = corners.map((c) => c.dot(way) / (distance - c.dot(toward)));
+          const off = ((Math.max(...seen) + Math.min(...seen)) / 2) * distance;
+          middle.addScaledVector(way, off);
+          for (const c of corners) c.addScaledVector(way, -off);
+        }
+      }
       camera = new THREE.PerspectiveCamera(FOV, aspect, distance / 50, distance + 8 * reach);
     }
     camera.up.copy(over);
