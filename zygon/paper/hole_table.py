@@ -15,7 +15,7 @@ from zygon.paper.view import WAYS, Spot, View
 __all__ = ["hole_table", "number_ink"]
 
 #: From a place to its number, mm of paper, the nearest that is free.
-OFF = (1.4, 3.0, 5.0, 8.0)
+OFF = (1.4, 3.0, 5.0, 8.0, 11.0)
 SIDES: tuple[tuple[int, int], ...] = ((1, 1), (-1, 1), (1, -1), (-1, -1))
 
 
@@ -89,8 +89,10 @@ def _what(view: View, spot: Spot) -> str:
     return spot.words
 
 
-def number_ink(views: Sequence[View], view: View, style: Style, to: Callable[[Point], Point], box: Box) -> list[Ink]:
-    """The numbers at the places of a view, each where it covers the least, and the mark at the datum."""
+def number_ink(
+    views: Sequence[View], view: View, style: Style, to: Callable[[Point], Point], box: Box, others: Sequence[Box]
+) -> list[Ink]:
+    """The numbers at the places of a view, each where it covers the least, ``others`` among that, and the mark at the datum."""
     if style.places != "table" or not (view.across or view.up):
         return []
     mark = _mark([v for v in views if v.across or v.up], view)
@@ -100,7 +102,7 @@ def number_ink(views: Sequence[View], view: View, style: Style, to: Callable[[Po
         Line("thin", (x - 3, y), (x + 3, y)),
         Line("thin", (x, y - 3), (x, y + 3)),
     ]
-    taken: list[Box] = []
+    taken = list(others)
     strokes = _upright(view, to)
     for n, row in enumerate(_listed(view), 1):
         words = _number(f"{mark}{n}", to(row.at), style.height, taken, strokes, row.spot.of)

@@ -12,7 +12,7 @@ from zygon.paper.callouts import Row, callouts_of, over_height, over_width, word
 from zygon.paper.details import loupe_ink
 from zygon.paper.hatch import cut_lines, hatched
 from zygon.paper.hole_table import number_ink
-from zygon.paper.ink import Anchor, Box, Dimension, Ink, Point, Words, scaled
+from zygon.paper.ink import Anchor, Box, Dimension, Ink, Point, Words, box_of, scaled
 from zygon.paper.lanes import Lanes, lane_deep, stations
 from zygon.paper.letters import width_of
 from zygon.paper.style import OUT, Style
@@ -110,7 +110,8 @@ def lay(view: View, style: Style, scale: float, corner: Point, among: Sequence[V
     ink += [*gap_ink(view, to), *loupe_ink(view, style.height, scale, to)]
     width, height = view.size[0] * scale, view.size[1] * scale
     box: Box = (corner[0], corner[1], corner[0] + width, corner[1] + height)
-    ink += number_ink(among, view, style, to, box)
+    rings = rings_about(view, style, to, box)
+    ink += number_ink(among, view, style, to, box, [box_of(own) for own in rings.values()])
     beside, over = callouts_of(view, style, scale)
     if view.label:
         up = over_height(over, style) + _label_up(view, style, scale, beside) + LABEL - 1.0 + (OVER_CUT - 2.0 if view.cuts else 0.0)
@@ -127,4 +128,4 @@ def lay(view: View, style: Style, scale: float, corner: Point, among: Sequence[V
     said = style.said.dimensions
     placed = [shifted(d, said[d.name].shift) if d.name in said else d for d in [*dimensions, *added]]
     anchors = tuple(Anchor(s.name, to(s.at), s.along, s.words, s.of) for s in view.spots.values())
-    return Laid(tuple(ink), tuple(placed), anchors, rings_about(view, style, to, box), tuple(faults))
+    return Laid(tuple(ink), tuple(placed), anchors, rings, tuple(faults))

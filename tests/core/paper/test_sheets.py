@@ -57,7 +57,7 @@ def test_no_text_lies_on_another_and_none_crosses_the_frame(name):
         assert len(names) == len(set(names)), page.subject
 
 
-@pytest.mark.parametrize("places", ["base line", "chain"])
+@pytest.mark.parametrize("places", ["base line", "chain", "table"])
 @pytest.mark.parametrize("name", ["brood-box", "tool-chest", "hand-crank", "hive"])
 @pytest.mark.parametrize("size", ["A4", "A2", "ANSI B"])
 def test_neither_do_they_on_other_papers_and_in_other_lanes(name, places, size):
