@@ -105,7 +105,7 @@ def number_ink(
     taken = list(others)
     strokes = _upright(view, to)
     for n, row in enumerate(_listed(view), 1):
-        words = _number(f"{mark}{n}", to(row.at), style.height, taken, strokes, row.spot.of)
+        words = _number(f"{mark}{n}", to(row.at), style.height, (taken, strokes, box), row.spot.of)
         taken.append(words.box)
         ink.append(words)
     return ink
@@ -121,14 +121,21 @@ def _upright(view: View, to: Callable[[Point], Point]) -> list[Box]:
     return found
 
 
-def _number(text: str, at: Point, height: float, taken: Sequence[Box], strokes: Sequence[Box], of: str) -> Words:
+def _number(text: str, at: Point, height: float, free: tuple[Sequence[Box], Sequence[Box], Box], of: str) -> Words:
+    """A number where it covers no other text, lies within the view, and then covers as few lines as can be."""
+    taken, strokes, (x0, y0, x1, y1) = free
     wide = width_of(text, height)
     choices = [
         Words(text, (at[0] + off * sx - (wide if sx < 0 else 0.0), at[1] + off * sy - (height if sy < 0 else 0.0)), height, of=of)
         for off in OFF
         for sx, sy in SIDES
     ]
-    return min(choices, key=lambda w: (100 * sum(_meets(w.box, b) for b in taken), sum(_meets(w.box, b) for b in strokes)))
+
+    def cost(w: Words) -> tuple[int, bool, int]:
+        a, b, c, d = w.box
+        return sum(_meets(w.box, t) for t in taken), a < x0 or b < y0 or c > x1 or d > y1, sum(_meets(w.box, t) for t in strokes)
+
+    return min(choices, key=cost)
 
 
 def _meets(a: Box, b: Box) -> bool:
