@@ -14,6 +14,7 @@ from ninja.throttling import AuthRateThrottle
 from zygon_server.designs.models import Design, Edit, IssuedSet, Picture
 from zygon_server.errors import Refused, TooMany
 from zygon_server.nesting.models import NestRun, Subject
+from zygon_server.workshop.models import PaperTemplate
 
 __all__ = ["Rate", "kept_bytes", "may_keep", "may_keep_another", "may_search"]
 
@@ -38,12 +39,13 @@ def may_keep(user: AbstractBaseUser) -> None:
 
 
 def kept_bytes(user: AbstractBaseUser) -> int:
-    """How much a maker's designs, edits, pictures and issued papers take up."""
+    """How much a maker's designs, edits, pictures, issued papers and templates' logos take up."""
     designs = Design.objects.filter(owner=user).aggregate(n=Sum(_Length("document")))["n"]
     edits = Edit.objects.filter(design__owner=user).aggregate(n=Sum(_Length("patch") + _Length("inverse")))["n"]
     pictures = Picture.objects.filter(design__owner=user).aggregate(n=Sum(_Length("data")))["n"]
     issued = IssuedSet.objects.filter(design__owner=user).aggregate(n=Sum(_Length("data")))["n"]
-    return (designs or 0) + (edits or 0) + (pictures or 0) + (issued or 0)
+    logos = PaperTemplate.objects.filter(owner=user).aggregate(n=Sum(_Length("logo")))["n"]
+    return (designs or 0) + (edits or 0) + (pictures or 0) + (issued or 0) + (logos or 0)
 
 
 def may_search(user: AbstractBaseUser, subject: Subject) -> None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from typing import cast
+from typing import Any
 
 from zygon.design.pointer import pointer
 from zygon.making.result.built import Built
@@ -25,15 +25,16 @@ def entry_of(built: Built, d: Dimension) -> tuple[str, str]:
     owner = read_owner(d.of) if d.of else None
     if owner is None:
         return "", ""
-    paths = {
-        "part": [("parts", owner.key)],
-        "feature": [("parts", owner.part, "features", owner.key)],
-        "flange": [("parts", owner.part, "flanges", owner.key)],
-        "bend": [("parts", owner.part, "flanges", owner.key)],
-        "joint": [("joints", owner.key)],
-        "bore": [("bores", owner.key)],
-    }.get(owner.kind, [])
-    found = [p for path in paths for p in _with_value(built, pointer(*path) + "/", d) if _measures(built, p)]
+    records: dict[str, tuple[str, ...]] = {
+        "part": ("parts", owner.key),
+        "feature": ("parts", owner.part, "features", owner.key),
+        "flange": ("parts", owner.part, "folding", "flanges", owner.key),
+        "bend": ("parts", owner.part, "folding", "flanges", owner.key),
+        "joint": ("joints", owner.key),
+        "bore": ("bores", owner.key),
+    }
+    path = records.get(owner.kind)
+    found = [p for p in _with_value(built, pointer(*path) + "/", d) if _measures(built, p)] if path else []
     if owner.kind == "part":
         record = built.document.parts.get(owner.key)
         stock = getattr(record, "stock", "")
@@ -57,9 +58,9 @@ def _measures(built: Built, path: str) -> bool:
 
 def _named(built: Built, path: str) -> str:
     """The named size's own entry, where all that stands in an entry is its name."""
-    node: object = built.document
+    node: Any = built.document
     for part in path.strip("/").split("/") if path else []:
-        node = cast(Mapping[str, object], node).get(part) if isinstance(node, Mapping) else getattr(node, part, None)
+        node = node.get(part) if isinstance(node, Mapping) else getattr(node, part, None)
     text = node.text.strip() if isinstance(node, Entry) else ""
     key = next((k for k, s in built.document.sizes.items() if s.name == text), None)
     return path if key is None else pointer("sizes", key, "entry")

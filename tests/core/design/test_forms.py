@@ -150,7 +150,7 @@ def test_every_form_is_found_by_the_test_of_its_fields():
     assert (
         len(EVERY)
         == sum(len(getattr(forms(), n)) for n in ("joints", "features", "flanges", "bends", "stocks", "copies", "outlines", "readings"))
-        + 26
+        + 30
     )
 
 
