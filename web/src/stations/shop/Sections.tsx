@@ -18,12 +18,16 @@ export function Sections({ subject, paper, onFault }: Props) {
   const [cut, setCut] = useState("front x");
   const [through, setThrough] = useState("");
   const [flipped, setFlipped] = useState(false);
+  const [after, setAfter] = useState("");
+  const [on, setOn] = useState("");
   if (subject !== "whole" && !subject.startsWith("part:")) return null;
   const [view, way] = cut.split(" ") as [View, Way];
   const views = (Object.keys(VIEWS) as View[]).filter((v) => paper?.anchors[v]);
   const places = (paper?.anchors[view] ?? []).filter(
     (a) => !a.name.startsWith("box/") && (a.along === "both" || a.along === way),
   );
+  // the places along the line beyond which a stepped section goes over to another
+  const along = (paper?.anchors[view] ?? []).filter((a) => a.along === "both" || a.along !== way);
   const words = (v: View, w: Way) => `${VIEWS[v]}, ${WAYS[w]}`;
   return (
     <fieldset className="sections" aria-label="Sections">
@@ -33,6 +37,7 @@ export function Sections({ subject, paper, onFault }: Props) {
           <span className="grow">
             {"ABCDEFGH"[n]}–{"ABCDEFGH"[n]}: {words(s.view as View, s.way as Way)}
             {s.through ? "" : ", in the middle"}
+            {s.turns?.length ? ", stepped" : ""}
             {s.flipped ? ", from the other side" : ""}
           </span>
           <CloseButton
@@ -50,6 +55,8 @@ export function Sections({ subject, paper, onFault }: Props) {
         onChange={(v) => {
           setCut(v ?? "front x");
           setThrough("");
+          setAfter("");
+          setOn("");
         }}
         comboboxProps={{ withinPortal: false }}
       />
@@ -62,15 +69,35 @@ export function Sections({ subject, paper, onFault }: Props) {
         onChange={(v) => setThrough(v ?? "")}
         comboboxProps={{ withinPortal: false }}
       />
+      <Select
+        label="Stepped: beyond"
+        clearable
+        searchable
+        placeholder="it runs straight"
+        value={after || null}
+        data={along.map((a) => ({ value: a.name, label: a.words }))}
+        onChange={(v) => setAfter(v ?? "")}
+        comboboxProps={{ withinPortal: false }}
+      />
+      {after && (
+        <Select
+          label="it goes on through"
+          searchable
+          value={on || null}
+          data={places.map((a) => ({ value: a.name, label: a.words }))}
+          onChange={(v) => setOn(v ?? "")}
+          comboboxProps={{ withinPortal: false }}
+        />
+      )}
       <Checkbox label="Seen from the other side" checked={flipped} onChange={(e) => setFlipped(e.currentTarget.checked)} />
       <Button
-        disabled={own.length >= 8 || !views.length}
+        disabled={own.length >= 8 || !views.length || Boolean(after && !on)}
         onClick={async () =>
           onFault(
             await operate({
               operation: "add_section",
               subject,
-              section: { view, way, through, flipped, order: 0 },
+              section: { view, way, through, flipped, turns: after && on ? [{ after, through: on }] : [], order: 0 },
             }),
           )
         }
