@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import io
 import json
-import zlib
 
 import pypdfium2 as pdfium
 import pytest
@@ -15,6 +14,8 @@ from zygon_server.designs.models import Design
 from zygon_server.quotas import kept_bytes
 from zygon_server.workshop.models import PaperTemplate
 
+from tests.sent import bomb, png
+
 pytestmark = pytest.mark.django_db
 
 
@@ -22,12 +23,6 @@ pytestmark = pytest.mark.django_db
 def looked(monkeypatch):
     """Views are seen in this process."""
     monkeypatch.setattr(service_of_papers, "apart", lambda function, things, **limits: function(things))
-
-
-def png(wide=120, high=60) -> bytes:
-    to = io.BytesIO()
-    Image.new("RGB", (wide, high), (20, 90, 160)).save(to, "PNG")
-    return to.getvalue()
 
 
 def sent(api, design, data, name="logo.png"):
@@ -107,16 +102,6 @@ def test_a_name_that_is_none_is_refused_with_its_entry(api, design, name):
     status, fault = api.post(f"/designs/{design.pk}/papers/templates", {"name": name})
     assert status == 422 and "name" in fault["entry"]
     assert not PaperTemplate.objects.exists()
-
-
-def bomb() -> bytes:
-    """A PNG of 60,000 × 60,000 pixels in some hundred bytes."""
-
-    def chunk(kind: bytes, data: bytes) -> bytes:
-        return len(data).to_bytes(4, "big") + kind + data + zlib.crc32(kind + data).to_bytes(4, "big")
-
-    head = (60000).to_bytes(4, "big") * 2 + bytes([8, 2, 0, 0, 0])
-    return b"\x89PNG\r\n\x1a\n" + chunk(b"IHDR", head) + chunk(b"IDAT", zlib.compress(b"\0" * 1000)) + chunk(b"IEND", b"")
 
 
 @pytest.mark.parametrize(

@@ -11,7 +11,7 @@ const COVERS: Record<Surface, [number, number]> = {
   hardwood: [300, 160],
   board: [160, 160],
   steel: [220, 60],
-  galvanised: [120, 120],
+  galvanised: [70, 70],
   acrylic: [200, 200],
   plastic: [200, 200],
 };
