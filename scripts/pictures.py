@@ -220,22 +220,24 @@ def drying_rack(page: Page) -> None:
 
 
 def papers(page: Page) -> None:
-    """The front's sheet, with the hand hold's size chosen."""
+    """The front's sheet, with the hand hold's size chosen, and a picture for a customer."""
     page.get_by_role("radiogroup", name="What Shop shows").get_by_text("Papers").click()
     page.get_by_role("combobox", name="Sheet", exact=True).click()
     page.get_by_role("option").nth(1).click()
     page.locator("svg.papersheet[data-subject='part:front']").wait_for()
     page.locator(".paperheld[data-name='front/shape/feature:front:hold/1'] text").click()
     take(page, "papers")
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Picture", exact=True).click()
+    page.locator(".pictureroom canvas[data-taken]").wait_for(timeout=120_000)
+    take(page, "picture")
+    page.keyboard.press("Escape")
 
 
 def hive_floor(page: Page) -> None:
-    """The pictures of joints with depth, assembly and test pieces."""
+    """Put together step by step, and test pieces."""
     page.get_by_role("link", name="Open Hive floor", exact=True).click()
     page.get_by_test_id("scene").locator("canvas").wait_for()
-    page.locator(".linkrow", has_text="floor–left").first.click()
-    take(page, "joint")
-    page.keyboard.press("Escape")
     page.get_by_role("button", name="Put together").click()
     for _ in range(4):
         page.get_by_role("button", name="Step on").click()
