@@ -127,7 +127,7 @@ def test_the_stand_s_files_go_out_whole():
         ("post_back", "4", "422.4", "45", "0"),
         ("rail_low_front", "4", "494.269", "", ""),
     ]
-    assert rows[2]["End A"].startswith("coped onto post_front") and float(rows[0]["Short point mm"]) == pytest.approx(502.4 - 2 * 42.4)
+    assert rows[2]["End A"].startswith("coped onto post front") and float(rows[0]["Short point mm"]) == pytest.approx(502.4 - 2 * 42.4)
     files = template_files(built, "dxf")
     assert [n.removeprefix("tube-stand_") for n in files] == [
         f"{p}_end-{e}.dxf" for p in ("foot", "post_back", "rail_low_front") for e in "ab"
