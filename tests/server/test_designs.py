@@ -418,4 +418,4 @@ def test_a_frame_s_files_joints_and_operations(api, maker):
         "members": ["foot"],
     }
     told = {p["key"]: p.get("member") for p in head["built"]["parts"]}
-    assert told["levelling_foot"] is None and [e["words"] for e in told["foot"]["ends"]] == ["mitred to post_front", "mitred to post_back"]
+    assert told["levelling_foot"] is None and [e["words"] for e in told["foot"]["ends"]] == ["mitred to post front", "mitred to post back"]
