@@ -23,7 +23,7 @@ export type Shot = {
 const PIECE = 1024;
 const FOV = 22;
 /** Air round the design, as a share of the picture. */
-const AIR = 1.08;
+const AIR = 1.16;
 /** How far apart parts are pulled, as in the other pictures. */
 const SPREAD = 1.4;
 /** Lights that cast shadows: several beside one another make those soft. */
