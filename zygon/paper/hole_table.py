@@ -89,9 +89,7 @@ def _what(view: View, spot: Spot) -> str:
     return spot.words
 
 
-def number_ink(
-    views: Sequence[View], view: View, style: Style, to: Callable[[Point], Point], box: Box, others: Sequence[Box]
-) -> list[Ink]:
+def number_ink(views: Sequence[View], view: View, style: Style, to: Callable[[Point], Point], box: Box, others: Sequence[Box]) -> list[Ink]:
     """The numbers at the places of a view, each where it covers the least, ``others`` among that, and the mark at the datum."""
     if style.places != "table" or not (view.across or view.up):
         return []
