@@ -7,10 +7,9 @@ from collections.abc import Callable, Sequence
 from dataclasses import replace
 
 from zygon.design.papers import DetailSaid, SheetSaid
-from zygon.errors import ZygonError
 from zygon.paper.clipped import faces_within, within_circle
 from zygon.paper.ink import Arc, Ink, Point, Words
-from zygon.paper.scales import SCALES, read_scale, scale_words
+from zygon.paper.scales import SCALES, said_scale, scale_words
 from zygon.paper.view import Loupe, Spot, View
 
 __all__ = ["detail_letters", "loupe_ink", "with_details"]
@@ -49,13 +48,8 @@ def with_details(said: SheetSaid, views: Sequence[View]) -> tuple[tuple[View, ..
 
 def _scale(one: DetailSaid) -> tuple[float, str]:
     """At which scale it is drawn, and what is wrong with the one that is said."""
-    fits = next((s for s in SCALES if s * one.across <= WIDE), SCALES[-1])
-    if not one.scale.strip():
-        return fits, ""
-    try:
-        return read_scale(one.scale), ""
-    except ZygonError as error:
-        return fits, f"{error.message}: {error.rule}"
+    said, wrong = said_scale(one.scale)
+    return said or next((s for s in SCALES if s * one.across <= WIDE), SCALES[-1]), wrong
 
 
 def _detail(name: str, letter: str, parent: View, loupe: Loupe, scale: float) -> View:

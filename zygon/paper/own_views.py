@@ -6,14 +6,13 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
 from zygon.design.papers import LOOK_WORDS, ViewSaid
-from zygon.errors import ZygonError
 from zygon.exchange.cutlist import CutRow, cut_list
 from zygon.making.assembly.plan import Assembly, assembly
 from zygon.making.result.built import Built
 from zygon.owner import is_of, part_id, read_owner
 from zygon.paper.hidden import Asked, Seen
 from zygon.paper.looks import LOOKS, is_corner
-from zygon.paper.scales import read_scale, scale_words
+from zygon.paper.scales import said_scale, scale_words
 from zygon.paper.solid_views import alone, box_view, middle_of_longest, part_spots
 from zygon.paper.subjects import Subject, said_of
 from zygon.paper.things import arriving, in_group, pulled_apart, things_of
@@ -65,20 +64,11 @@ def with_own_views(built: Built, subject: Subject, views: Sequence[View], seen: 
         if name not in seen:
             faults.append(f"View {n} waits: what it shows is not there any more")
             continue
-        scale, wrong = _scale(said)
+        scale, wrong = said_scale(said.scale)
         if wrong:
             faults.append(f"View {n}: {wrong}")
         own.append(_view(built, name, said, seen[name], rows, scale))
     return (*views, *own), faults
-
-
-def _scale(said: ViewSaid) -> tuple[float | None, str]:
-    if not said.scale.strip():
-        return None, ""
-    try:
-        return read_scale(said.scale), ""
-    except ZygonError as error:
-        return None, f"{error.message}: {error.rule}"
 
 
 def _view(built: Built, name: str, said: ViewSaid, seen: Seen, rows: Sequence[CutRow], scale: float | None) -> View:

@@ -6,7 +6,7 @@ import re
 
 from zygon.errors import ZygonError
 
-__all__ = ["SCALES", "read_scale", "scale_words"]
+__all__ = ["SCALES", "read_scale", "said_scale", "scale_words"]
 
 #: From the largest on; what is cut from sheets is drawn at no more than ten times its size.
 SCALES: tuple[float, ...] = (10.0, 5.0, 2.0, 1.0, 1 / 2, 1 / 5, 1 / 10, 1 / 20, 1 / 50, 1 / 100, 1 / 200, 1 / 500, 1 / 1000)
@@ -25,3 +25,13 @@ def read_scale(text: str) -> float:
         rule = "a scale such as 1 : 5 or 2 : 1, from 1 : 1000 to 100 : 1"
         raise ZygonError(f"Scale {text!r} is not one", code="bad_scale", entry="scale", value=text, rule=rule)
     return one / other
+
+
+def said_scale(text: str) -> tuple[float | None, str]:
+    """The scale that is said, None where none is or it is not one; and what is wrong with it, in words."""
+    if not text.strip():
+        return None, ""
+    try:
+        return read_scale(text), ""
+    except ZygonError as error:
+        return None, f"{error.message}: {error.rule}"

@@ -6,7 +6,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 
 from zygon.design.papers import PaperFormat, SheetSaid, Shift
-from zygon.errors import ZygonError
 from zygon.paper.block import BlockData, block_height, block_ink
 from zygon.paper.formats import BLOCK, area_of, frame_ink, size_of
 from zygon.paper.hole_table import hole_table
@@ -14,7 +13,7 @@ from zygon.paper.ink import Anchor, Box, Dimension, Ink, Line, Paper, Point, Wor
 from zygon.paper.lay import Margins, lay, margins_of
 from zygon.paper.letters import missing, wrapped
 from zygon.paper.marks import arrow
-from zygon.paper.scales import SCALES, read_scale, scale_words
+from zygon.paper.scales import SCALES, said_scale, scale_words
 from zygon.paper.style import Style
 from zygon.paper.symbols import symbol_ink, symbol_width
 from zygon.paper.table import SetTable, Table
@@ -237,12 +236,8 @@ def _fits_over(table: SetTable, area: Box) -> bool:
 def _scaled(plan: Plan, grounds: Sequence[_Ground]) -> tuple[float, _Ground, list[str]]:
     """The scale that is said, or the largest that fits; on which ground; and what is wrong with it."""
     faults: list[str] = []
-    said: float | None = None
-    if plan.style.said.scale.strip():
-        try:
-            said = read_scale(plan.style.said.scale)
-        except ZygonError as error:
-            faults.append(f"{error.message}: {error.rule}")
+    said, wrong = said_scale(plan.style.said.scale)
+    faults += [wrong] if wrong else []
     if said is not None:
         ground = _standing(plan, grounds, said)
         if ground:

@@ -8,6 +8,7 @@ from typing import Literal
 
 import numpy as np
 
+from zygon.design.papers import LOOK_WORDS
 from zygon.geometry.motion import three
 from zygon.making.result.built import Built, FlatPart, MadePart
 from zygon.making.tube.body import MemberBody
@@ -20,25 +21,8 @@ from zygon.paper.of_flat import lying_up
 from zygon.paper.things import thing_of, things_of
 from zygon.paper.view import Spot, View, boxed
 
-__all__ = ["SEEN_FROM", "alone", "box_view", "everything", "middle_of_longest", "part_spots"]
+__all__ = ["alone", "box_view", "everything", "middle_of_longest", "part_spots"]
 
-#: What views are called on paper.
-SEEN_FROM: dict[LookName, str] = {
-    "front": "From the front",
-    "back": "From the back",
-    "left": "From the left",
-    "right": "From the right",
-    "top": "From above",
-    "bottom": "From below",
-    "corner": "",
-    "corner front left": "",
-    "corner back right": "",
-    "corner back left": "",
-    "under front right": "",
-    "under front left": "",
-    "under back right": "",
-    "under back left": "",
-}
 #: From a part's own (u, v, w): a flat stands with its face to the front; what is long lies along the paper.
 _FACED = ((1.0, 0.0, 0.0, 0.0), (0.0, 0.0, -1.0, 0.0), (0.0, 1.0, 0.0, 0.0))
 _ALONG = ((0.0, 0.0, 1.0, 0.0), (1.0, 0.0, 0.0, 0.0), (0.0, 1.0, 0.0, 0.0))
@@ -77,7 +61,7 @@ def box_view(
     column, row = place_about(look, angle)
     return View(
         name=look,
-        label=SEEN_FROM[look] if label is None else label,
+        label=label if label is not None else "" if is_corner(look) else LOOK_WORDS[look],
         strokes=seen.strokes,
         bounds=seen.bounds,
         spots=own | dict(spots or {}),

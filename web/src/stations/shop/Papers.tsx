@@ -27,6 +27,8 @@ export function Papers({ base, kind }: { base: string; kind: ReactNode }) {
     const press = (e: KeyboardEvent) => {
       const { chosen, tool, take, choose } = usePapers.getState();
       if ((e.target as HTMLElement).closest("input, textarea, [role=dialog], [role=listbox]")) return;
+      // what lies open over the paper closes first
+      if (e.key === "Escape" && document.querySelector(".mantine-Popover-dropdown")) return;
       if (e.key === "Escape" && (tool || chosen)) {
         take("");
         choose("");
