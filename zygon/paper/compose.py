@@ -16,7 +16,7 @@ from zygon.paper.breaks import broken
 from zygon.paper.details import with_details
 from zygon.paper.hidden import Asked, Seen
 from zygon.paper.ink import Paper
-from zygon.paper.kept_pictures import Pictures, with_pictures
+from zygon.paper.kept_pictures import Pictures, readable, with_pictures
 from zygon.paper.kinds.common import paper_of, shows_hidden
 from zygon.paper.kinds.cover import cover_page
 from zygon.paper.kinds.flat import flat_sheet
@@ -80,7 +80,8 @@ def make(
     ``look`` gives what is seen, ``sheet`` is its place in the set ('3 of 12'); of ``problems`` those that are kept stand on their part's sheet, ``pictures`` are those
     kept with the design.
     """
-    return with_pictures(_pages(built, subject, look, sheet, problems, pictures), built.document.papers, pictures)
+    drawable = readable(pictures)
+    return with_pictures(_pages(built, subject, look, sheet, problems, drawable), built.document.papers, drawable)
 
 
 def _pages(

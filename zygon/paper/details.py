@@ -65,7 +65,6 @@ def _detail(name: str, letter: str, parent: View, loupe: Loupe, scale: float) ->
         (x - r, y - r, x + r, y + r),
         spots,
         faces=faces_within(parent.faces, loupe.centre, r),
-        gaps=parent.gaps,
         scale=scale,
     )
 

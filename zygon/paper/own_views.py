@@ -78,7 +78,7 @@ def _view(built: Built, name: str, said: ViewSaid, seen: Seen, rows: Sequence[Cu
     whole = not said.of and not said.apart and not said.step
     spots = part_spots(built, said.look) if whole else {}
     made = box_view(said.look, seen, "first", label=label, sizes="xy" if straight else "", spots=spots)
-    look = LOOKS[said.look] if straight and not said.of and not said.apart and not said.step else None
+    look = LOOKS[said.look] if straight and whole else None
     return replace(made, name=name, scale=scale, rings=balloons_in(built, seen, rows) if said.balloons else (), look=look)
 
 

@@ -2,17 +2,16 @@
 
 from __future__ import annotations
 
-import io
 import math
 
 import numpy as np
 import pypdfium2
 import pytest
-from PIL import Image
 
 from tests.core.paper.sheets import NAMES, built_example, pages, seen
 from tests.core.paper.test_sheets import over_the_frame, overlapping
 from tests.core.shared import edited
+from tests.sent import bomb, png
 from zygon.design.papers import SYMBOL_WORDS, DimensionSaid, PaperNote
 from zygon.edits import papers as say
 from zygon.errors import DocumentError
@@ -146,12 +145,6 @@ def test_a_tolerance_class_says_its_limits(tolerance, text):
     assert DimensionSaid(tolerance=tolerance).tolerance == tolerance
 
 
-def png(wide: int, high: int) -> bytes:
-    out = io.BytesIO()
-    Image.new("RGB", (wide, high), (200, 40, 40)).save(out, "PNG")
-    return out.getvalue()
-
-
 def page_of(built, subject, pictures):
     one = next(s for s in subjects(built) if s.id == subject)
     return make(built, one, seen, "1 of 2", (), pictures)
@@ -209,6 +202,15 @@ def test_a_logo_stands_in_the_title_block_of_every_sheet_beside_the_workshops_na
         assert overlapping(page) == [] and set(page.pictures) == {DIGEST}
     (first, *_) = page_of(built, subject, {})
     assert any("logo is not kept" in f for f in first.faults)
+
+
+@pytest.mark.parametrize("data", [bomb(), png(40, 30)[:60], b"\x89PNG\r\n\x1a\n", b"\xff\xd8\xff no picture"])
+def test_a_picture_that_cannot_be_drawn_is_said_and_the_sheet_stands(data):
+    """As a design's file may bring it, which is not read by the door for pictures."""
+    built = with_papers("brood-box", cover=True, picture=DIGEST, logo=DIGEST)
+    (page,) = page_of(built, "cover", {DIGEST: data})
+    assert not any(isinstance(i, Picture) for i in page.ink) and write_pdf([page], "x")
+    assert any("no picture yet" in f for f in page.faults) and any("logo is not kept" in f for f in page.faults)
 
 
 @pytest.mark.parametrize(("lines", "wide"), [("0.35", 0.7), ("0.5", 1.0), ("0.7", 1.4)])
