@@ -5,9 +5,13 @@ from __future__ import annotations
 import argparse
 import json
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from zygon.design.papers import FORMAT_WORDS
+
+if TYPE_CHECKING:
+    from zygon.making.result.built import Built
+    from zygon.nest.design import StockNest
 
 __all__ = ["add_papers"]
 
@@ -20,8 +24,19 @@ def add_papers(commands: Any) -> None:
     add.add_argument("--size", choices=tuple(FORMAT_WORDS), help="paper, where the design says otherwise")
     add.add_argument("--to", choices=("pdf", "dxf", "svg", "png"), default="pdf")
     add.add_argument("--sheet", default="", help="one sheet by its subject, such as whole or part:front")
+    add.add_argument(
+        "--nest", type=float, default=2.0, metavar="SECONDS", help="for each stock that is not laid out by hand; 0 for no sheets as nested"
+    )
     add.add_argument("--json", action="store_true")
     add.set_defaults(run=_papers)
+
+
+def _nests(built: Built, seconds: float) -> list[StockNest]:
+    """Every stock laid out: as it lies by hand, else as it is found."""
+    from zygon.nest.design import as_laid, lay_out, plans
+
+    found = (as_laid(built.document, p) or lay_out(built.document, p, seconds=seconds, search=False) for p in plans(built))
+    return [n for n in found if n and n.layout.sheets]
 
 
 def _papers(a: argparse.Namespace) -> None:
@@ -38,7 +53,8 @@ def _papers(a: argparse.Namespace) -> None:
     if a.size:
         document = document.model_copy(update={"papers": document.papers.model_copy(update={"size": a.size})})
     built = build(document)
-    found = subjects(built)
+    wanted = not a.sheet or a.sheet.startswith("sheet:")
+    found = subjects(built, _nests(built, a.nest) if wanted and a.nest > 0 else ())
     chosen = [s for s in found if not a.sheet or s.id == a.sheet]
     if not chosen:
         rule = f"one of {', '.join(s.id for s in found)}" if found else "a design with at least one part"

@@ -17,9 +17,12 @@ from zygon.measure.entry import Record
 
 __all__ = [
     "AddedDimension",
+    "BlockField",
     "Datum",
     "DetailSaid",
     "DimensionSaid",
+    "InPlace",
+    "LetterFace",
     "OwnSheet",
     "PaperFormat",
     "PaperLook",
@@ -58,6 +61,10 @@ SeenFrom = Literal[
     "under back left",
 ]
 PaperSymbol = Literal["", "surface", "machined", "not machined", "fillet weld", "butt weld", "spot weld", "grain"]
+#: Letters as they are, or cut narrow.
+LetterFace = Literal["", "narrow"]
+#: Fields of the title block that may be left out; those that ISO 7200 asks for stay.
+BlockField = Literal["checked", "status", "tolerance", "stock", "finished", "mass", "pieces", "grain"]
 Millimetres = Annotated[float, Field(ge=-2000, le=2000)]
 #: What a name of something on a sheet may be as long as.
 Name = Annotated[str, Field(min_length=1, max_length=300)]
@@ -242,6 +249,15 @@ class SheetSaid(Record):
     details: dict[Key, DetailSaid] = Field(default_factory=dict, max_length=8)
 
 
+class InPlace(Record):
+    """What stands in place of a field of the title block; nothing where both are empty: then its neighbours have its room."""
+
+    title: ClassVar[str] = "Field of the title block"
+
+    label: str = asked("Label", "", max_length=24)
+    text: str = asked("Words", "", max_length=60)
+
+
 class PaperLook(Record):
     """What papers of a workshop look alike in: paper, projection, how places are measured, what stands in the title block of all, its logo, letters, lines."""
 
@@ -270,8 +286,12 @@ class PaperLook(Record):
         words={"": "By the paper", "2.5": "2.5 mm", "3.5": "3.5 mm", "5": "5 mm"},
     )
     sloped: bool = asked("Sloping letters", False, note="15° from upright, ISO 3098-1")
+    face: LetterFace = asked("Width of letters", "", words={"": "As they are", "narrow": "Narrow"})
     lines: Literal["0.35", "0.5", "0.7"] = asked(
         "Wide lines", "0.5", note="line group of ISO 128-2", words={"0.35": "0.35 mm", "0.5": "0.5 mm", "0.7": "0.7 mm"}
+    )
+    block: dict[BlockField, InPlace] = Field(
+        default_factory=dict, description="fields of the title block that are left out, with what stands in their place"
     )
     logo: str = Field(default="", pattern=PICTURE, description="in the title block: the digest of a picture that is kept with the design")
 

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from typing import Literal
 
+from zygon.design.papers import BlockField, InPlace
 from zygon.paper.formats import BLOCK
 from zygon.paper.ink import Arc, Box, Ink, Line, Point, Words
 from zygon.paper.letters import width_of, wrapped
@@ -19,6 +20,21 @@ ROWS = (8.0, 13.0, 8.0, 8.0)
 LOGO = 18.0
 #: Height of a field's label and of what stands in it, mm; no letter is smaller than 1.8 (ISO 3098).
 LABEL, TEXT, LEAST = 1.8, 2.5, 1.8
+
+
+#: In whose place the sign of the projection stands.
+PROJECTION = "projection"
+
+
+@dataclass(frozen=True)
+class _Cell:
+    """A field: how wide it is (mm), its label and what stands in it; ``name`` of one that may be left out."""
+
+    wide: float
+    label: str
+    text: str
+    name: BlockField | None = None
+    bold: bool = False
 
 
 @dataclass(frozen=True)
@@ -47,6 +63,8 @@ class BlockData:
     angle: Literal["first", "third"]
     #: whether a logo stands in the field of the workshop, before its name
     logo: bool = False
+    #: fields that are left out, with what stands in their place
+    instead: Mapping[BlockField, InPlace] = field(default_factory=dict)
 
 
 def logo_cell(corner: Point) -> Box:
@@ -63,51 +81,72 @@ def block_height() -> float:
 def block_ink(data: BlockData, corner: Point) -> tuple[list[Ink], list[str]]:
     """The block with its lower right corner at ``corner``, and sentences on what does not fit in its fields."""
     x0, y0 = corner[0] - BLOCK, corner[1]
-    rows: list[list[tuple[float, str, str, bool]]] = [
-        [
-            (34, "Drawn by", data.drawn, False),
-            (34, "Checked by", data.checked, False),
-            (28, "Date", data.date, False),
-            (28, "Status", data.status, False),
-            (28, "Revision", data.revision, False),
-            (28, "Sheet", data.sheet, False),
-        ],
-        [(48, "Workshop", data.owner, False), (88, f"{data.kind}", data.title, True), (44, "Number", data.number, False)],
-        [
-            (80, "General tolerances", data.tolerance, False),
-            (24, "Scale", data.scale, False),
-            (24, "Lengths in", data.unit, False),
-            (24, "Paper", data.size, False),
-            (28, "", "", False),
-        ],
-        [
-            (52, "Stock", data.stock, False),
-            (56, "Finished size", data.finished, False),
-            (24, "Mass", data.mass, False),
-            (20, "Pieces", data.pieces, False),
-            (28, "Grain", data.grain, False),
-        ],
-    ]
     ink: list[Ink] = []
     faults: list[str] = []
     y = y0
-    for height, row in zip(ROWS, rows, strict=True):
+    for height, row in zip(ROWS, _rows(data), strict=True):
         x = x0
-        for wide, label, text, bold in row:
-            box = (x, y, x + wide, y + height)
-            if data.logo and label == "Workshop":
-                box = (x + LOGO, y, x + wide, y + height)
-            ink += [Line("thin", (x, y), (x, y + height)), Line("thin", (x, y + height), (x + wide, y + height))]
-            found, fits = _field(box, label, text, bold=bold)
-            ink += found
-            if not fits:
-                faults.append(f"{label or 'Title'} “{text}” is longer than its field in the title block")
-            x += wide
+        ink.append(Line("thin", (x0, y + height), (corner[0], y + height)))
+        for cell in row:
+            box = (x, y, x + cell.wide, y + height)
+            ink.append(Line("thin", (x, y), (x, y + height)))
+            if cell.label == PROJECTION:
+                ink += _symbol((x + cell.wide / 2, y + height / 2), data.angle)
+            else:
+                if data.logo and cell.label == "Workshop":
+                    box = (x + LOGO, y, x + cell.wide, y + height)
+                found, fits = _field(box, cell.label, cell.text, bold=cell.bold)
+                ink += found
+                if not fits:
+                    faults.append(f"{cell.label or 'Title'} “{cell.text}” is longer than its field in the title block")
+            x += cell.wide
         y += height
     ink += [Line("frame", (x0, y0), (x0, y)), Line("frame", (x0, y), (corner[0], y))]
-    middle = (x0 + 152 + 14, y0 + ROWS[0] + ROWS[1] + ROWS[2] / 2)
-    ink += _symbol(middle, data.angle)
     return ink, faults
+
+
+def _rows(data: BlockData) -> list[list[_Cell]]:
+    """The rows from below, each as wide as the block: what is left out leaves its room to the others of its row."""
+    rows = [
+        [
+            _Cell(34, "Drawn by", data.drawn),
+            _Cell(34, "Checked by", data.checked, "checked"),
+            _Cell(28, "Date", data.date),
+            _Cell(28, "Status", data.status, "status"),
+            _Cell(28, "Revision", data.revision),
+            _Cell(28, "Sheet", data.sheet),
+        ],
+        [_Cell(48, "Workshop", data.owner), _Cell(88, data.kind, data.title, bold=True), _Cell(44, "Number", data.number)],
+        [
+            _Cell(80, "General tolerances", data.tolerance, "tolerance"),
+            _Cell(24, "Scale", data.scale),
+            _Cell(24, "Lengths in", data.unit),
+            _Cell(24, "Paper", data.size),
+            _Cell(28, PROJECTION, ""),
+        ],
+        [
+            _Cell(52, "Stock", data.stock, "stock"),
+            _Cell(56, "Finished size", data.finished, "finished"),
+            _Cell(24, "Mass", data.mass, "mass"),
+            _Cell(20, "Pieces", data.pieces, "pieces"),
+            _Cell(28, "Grain", data.grain, "grain"),
+        ],
+    ]
+    return [_filled([_put(c, data.instead) for c in row]) for row in rows]
+
+
+def _put(cell: _Cell, instead: Mapping[BlockField, InPlace]) -> _Cell | None:
+    if cell.name is None or cell.name not in instead:
+        return cell
+    own = instead[cell.name]
+    return replace(cell, label=own.label, text=own.text) if own.label or own.text else None
+
+
+def _filled(row: Sequence[_Cell | None]) -> list[_Cell]:
+    """A row whose cells grow alike where some are left out; one that lost them all is bare."""
+    kept = [c for c in row if c]
+    grows = BLOCK / sum(c.wide for c in kept) if kept else 1.0
+    return [replace(c, wide=c.wide * grows) for c in kept] or [_Cell(BLOCK, "", "")]
 
 
 def _field(box: Box, label: str, text: str, *, bold: bool) -> tuple[list[Ink], bool]:

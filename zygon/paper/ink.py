@@ -10,6 +10,7 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from typing import Literal
 
+from zygon.design.papers import LetterFace
 from zygon.paper.letters import width_of
 from zygon.paper.pens import Pen
 from zygon.tolerance import EPS
@@ -195,6 +196,8 @@ class Paper:
     #: how much wider its lines are than those of line group 0.5; whether its letters slope
     wide: float = 1.0
     sloped: bool = False
+    #: cut narrow or not; room is made for letters as they are, than which narrow ones never take more
+    face: LetterFace = ""
 
     @property
     def drawn(self) -> list[Ink]:

@@ -55,5 +55,5 @@ def with_pictures(papers: Sequence[Paper], said: Papers, pictures: Pictures) -> 
             faults.append("The workshop's logo is not kept with this design, or is no picture that can be drawn: choose it again")
         used = {i.digest: pictures[i.digest] for i in ink if isinstance(i, Picture)}
         wide = float(said.lines) / 0.5
-        found.append(replace(paper, ink=tuple(ink), faults=tuple(faults), pictures=used, wide=wide, sloped=said.sloped))
+        found.append(replace(paper, ink=tuple(ink), faults=tuple(faults), pictures=used, wide=wide, sloped=said.sloped, face=said.face))
     return found

@@ -4,9 +4,12 @@ from __future__ import annotations
 
 from functools import lru_cache
 from importlib.resources import files
+from importlib.resources.abc import Traversable
 from typing import Any
 
 from fontTools.ttLib import TTFont
+
+from zygon.design.papers import LetterFace
 
 __all__ = ["SLOPE", "em_of", "font_bytes", "missing", "width_of", "wrapped"]
 
@@ -14,15 +17,20 @@ __all__ = ["SLOPE", "em_of", "font_bytes", "missing", "width_of", "wrapped"]
 SLOPE = 15.0
 
 
-def font_bytes(bold: bool = False) -> bytes:
-    """The font file."""
-    return files("zygon.paper").joinpath("fonts", "bold.ttf" if bold else "regular.ttf").read_bytes()
+def font_bytes(bold: bool = False, face: LetterFace = "") -> bytes:
+    """The font file. The narrow one is the same design at three quarters of its width: capitals are as high, and no letter is wider."""
+    return _file(bold, face).read_bytes()
 
 
-@lru_cache(maxsize=2)
-def _font(bold: bool) -> tuple[dict[int, float], float]:
+def _file(bold: bool, face: LetterFace) -> Traversable:
+    weight = "bold" if bold else "regular"
+    return files("zygon.paper").joinpath("fonts", f"{face}-{weight}.ttf" if face else f"{weight}.ttf")
+
+
+@lru_cache(maxsize=4)
+def _font(bold: bool, face: LetterFace = "") -> tuple[dict[int, float], float]:
     """Widths of letters and the height of capitals, as shares of the em."""
-    with files("zygon.paper").joinpath("fonts", "bold.ttf" if bold else "regular.ttf").open("rb") as stream:
+    with _file(bold, face).open("rb") as stream:
         font: Any = TTFont(stream)
         em = font["head"].unitsPerEm
         return {c: font["hmtx"][g][0] / em for c, g in font.getBestCmap().items()}, font["OS/2"].sCapHeight / em
@@ -33,9 +41,9 @@ def em_of(height: float, *, bold: bool = False) -> float:
     return height / _font(bold)[1]
 
 
-def width_of(text: str, height: float, *, bold: bool = False) -> float:
+def width_of(text: str, height: float, *, bold: bool = False, face: LetterFace = "") -> float:
     """How long a line of text is, mm; letters that the font lacks count as wide as a capital."""
-    widths, capital = _font(bold)
+    widths, capital = _font(bold, face)
     return sum(widths.get(ord(c), 0.7) for c in text) * height / capital
 
 

@@ -9,15 +9,12 @@ import numpy as np
 from zygon.making.result.built import Built, MadePart
 from zygon.making.tube.body import MemberBody
 from zygon.making.tube.cuts import ENDS
-from zygon.making.tube.tips import core_of, size_of
 from zygon.owner import is_of, part_id
 from zygon.paper.figures import PaperFigures, degrees, times
-from zygon.paper.ink import Line
-from zygon.paper.strokes import Stroke, tidied
 from zygon.paper.view import Callout, Spot, View
-from zygon.tolerance import EPS, SEEN
+from zygon.tolerance import EPS
 
-__all__ = ["member_places", "with_threads"]
+__all__ = ["member_places"]
 
 
 def member_places(built: Built, part: MadePart, view: View) -> View:
@@ -55,32 +52,4 @@ def member_places(built: Built, part: MadePart, view: View) -> View:
             callouts.append(
                 Callout(f"end {end}", f"end {end.upper()}: {degrees(saw.angle)} off square", ((x, 0.0, 0.0),), "note", saw.angle, of)
             )
-    made = replace(view, spots=spots, across=tuple(across), callouts=tuple(callouts))
-    return with_threads(part, made)
-
-
-def with_threads(part: MadePart, view: View) -> View:
-    """A view along a member with the threads of its ends as drawings have them: the outer diameter wide, the core thin, its end wide (ISO 6410-1).
-
-    The solid has the core alone, as a step that is taken off here.
-    """
-    body = part.body
-    assert isinstance(body, MemberBody)
-    x0, _, x1, _ = view.bounds
-    strokes: list[Stroke] = list(view.strokes)
-    for end, sign, tip in ((x0, 1.0, body.tips[0]), (x1, -1.0, body.tips[1])):
-        if not tip or not tip.thread:
-            continue
-        inner, outer, last = core_of(tip.thread) / 2, size_of(tip.thread) / 2, end + sign * tip.long
-        strokes = [replace(s, pen="thin") if _on_core(s, inner, end, last) else s for s in strokes]
-        strokes += [Line("visible", (end, k * outer), (last, k * outer), part.key) for k in (-1, 1)]
-        strokes += [Line("visible", (x, -outer), (x, outer), part.key) for x in (end, last)]
-    return replace(view, strokes=tuple(tidied(strokes)))
-
-
-def _on_core(s: Stroke, inner: float, a: float, b: float) -> bool:
-    """Whether a line runs along a thread's core."""
-    if not isinstance(s, Line) or s.pen != "visible":
-        return False
-    level = abs(abs(s.p[1]) - inner) < SEEN and abs(s.q[1] - s.p[1]) < SEEN
-    return level and min(a, b) - SEEN < min(s.p[0], s.q[0]) and max(s.p[0], s.q[0]) < max(a, b) + SEEN
+    return replace(view, spots=spots, across=tuple(across), callouts=tuple(callouts))

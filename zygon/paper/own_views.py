@@ -8,7 +8,7 @@ from dataclasses import replace
 from zygon.design.papers import LOOK_WORDS, ViewSaid
 from zygon.exchange.cutlist import CutRow, cut_list
 from zygon.making.assembly.plan import Assembly, assembly
-from zygon.making.result.built import Built
+from zygon.making.result.built import Built, MadePart
 from zygon.owner import is_of, part_id, read_owner
 from zygon.paper.hidden import Asked, Seen
 from zygon.paper.looks import LOOKS, is_corner
@@ -16,6 +16,7 @@ from zygon.paper.scales import said_scale, scale_words
 from zygon.paper.solid_views import alone, box_view, middle_of_longest, part_spots
 from zygon.paper.subjects import Subject, said_of
 from zygon.paper.things import arriving, in_group, pulled_apart, things_of
+from zygon.paper.threads import with_threads
 from zygon.paper.view import Ring, View
 
 __all__ = ["asked_by_hand", "balloons_in", "with_own_views"]
@@ -39,11 +40,11 @@ def asked_by_hand(built: Built, subject: Subject) -> dict[str, Asked]:
 
 
 def _asked(built: Built, subject: Subject, said: ViewSaid, plan: Assembly | None) -> Asked | None:
-    of = said.of or (f"part:{subject.key}" if subject.kind in ("part", "flat", "template") else "")
+    of = _subject_of(subject, said)
     hidden = said.hidden and not is_corner(said.look)
     if is_of(of, "part"):
-        part = built.made.get(read_owner(of).key)
-        return None if part is None or part.body.empty else alone(part, [said.look], hidden=hidden)[said.look]
+        part = _alone(built, subject, said)
+        return alone(part, [said.look], hidden=hidden)[said.look] if part else None
     keys = in_group(built, of.partition(":")[2]) if of else None
     if said.step and plan is not None:
         there, coming = arriving(plan, said.step)
@@ -52,6 +53,18 @@ def _asked(built: Built, subject: Subject, said: ViewSaid, plan: Assembly | None
     else:
         things = things_of(built, keys, pulled_apart(built, keys, said.apart))
     return Asked(things, LOOKS[said.look], hidden) if things else None
+
+
+def _subject_of(subject: Subject, said: ViewSaid) -> str:
+    """What a view shows: what is said, else the part that its sheet is of; '' for the whole."""
+    return said.of or (part_id(subject.key) if subject.kind in ("part", "flat", "template") else "")
+
+
+def _alone(built: Built, subject: Subject, said: ViewSaid) -> MadePart | None:
+    """The part of a view that shows one by itself, where it is still there."""
+    of = _subject_of(subject, said)
+    part = built.made.get(read_owner(of).key) if is_of(of, "part") else None
+    return None if part is None or part.body.empty else part
 
 
 def with_own_views(built: Built, subject: Subject, views: Sequence[View], seen: Mapping[str, Seen]) -> tuple[tuple[View, ...], list[str]]:
@@ -67,7 +80,9 @@ def with_own_views(built: Built, subject: Subject, views: Sequence[View], seen: 
         scale, wrong = said_scale(said.scale)
         if wrong:
             faults.append(f"View {n}: {wrong}")
-        own.append(_view(built, name, said, seen[name], rows, scale))
+        made = _view(built, name, said, seen[name], rows, scale)
+        part = _alone(built, subject, said)
+        own.append(with_threads(part, made, None if is_corner(said.look) else LOOKS[said.look]) if part else made)
     return (*views, *own), faults
 
 

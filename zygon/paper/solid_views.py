@@ -10,6 +10,7 @@ import numpy as np
 
 from zygon.design.papers import LOOK_WORDS
 from zygon.geometry.motion import three
+from zygon.making.result.body import Matrix
 from zygon.making.result.built import Built, FlatPart, MadePart
 from zygon.making.tube.body import MemberBody
 from zygon.making.turned.body import TurnedBody
@@ -21,7 +22,7 @@ from zygon.paper.of_flat import lying_up
 from zygon.paper.things import thing_of, things_of
 from zygon.paper.view import Spot, View, boxed
 
-__all__ = ["alone", "box_view", "everything", "middle_of_longest", "part_spots"]
+__all__ = ["alone", "box_view", "everything", "middle_of_longest", "part_spots", "placed_alone"]
 
 #: From a part's own (u, v, w): a flat stands with its face to the front; what is long lies along the paper.
 _FACED = ((1.0, 0.0, 0.0, 0.0), (0.0, 0.0, -1.0, 0.0), (0.0, 1.0, 0.0, 0.0))
@@ -30,13 +31,13 @@ _ALONG = ((0.0, 0.0, 1.0, 0.0), (1.0, 0.0, 0.0, 0.0), (0.0, 1.0, 0.0, 0.0))
 
 def alone(part: MadePart, looks: Iterable[LookName], *, hidden: bool) -> dict[LookName, Asked]:
     """A part by itself, from some sides."""
-    if isinstance(part, FlatPart):
-        thing = Thing(part.key, part.record.kind, lying_up(part), _FACED)
-    elif isinstance(part.body, MemberBody | TurnedBody):
-        thing = thing_of(part, _ALONG)
-    else:
-        thing = thing_of(part)
+    thing = Thing(part.key, part.record.kind, lying_up(part), _FACED) if isinstance(part, FlatPart) else thing_of(part, placed_alone(part))
     return {name: Asked((thing,), LOOKS[name], hidden and not is_corner(name)) for name in looks}
+
+
+def placed_alone(part: MadePart) -> Matrix:
+    """Where a part that is drawn by itself lies, from its own coordinates."""
+    return _ALONG if isinstance(part.body, MemberBody | TurnedBody) else part.matrix[:3]
 
 
 def everything(built: Built, looks: Iterable[LookName], *, hidden: bool) -> dict[LookName, Asked]:

@@ -9,7 +9,7 @@ from zygon.making.result.built import Built
 from zygon.nest.design import StockNest
 from zygon.paper.entries import entry_of
 from zygon.paper.ink import Area, Dimension, Ink, Paper, Picture, Words, box_of
-from zygon.paper.letters import em_of
+from zygon.paper.letters import em_of, width_of
 from zygon.paper.out.svg import ink_path
 from zygon.paper.pens import PENS
 from zygon.paper.subjects import said_of, subjects
@@ -56,18 +56,19 @@ def paper_data(paper: Paper, built: Built) -> ShownPaper:
         "scale": paper.scale,
         "width": paper.size[0],
         "height": top,
-        "fixed": _group("", paper.ink, top),
-        "views": [_group(f"view/{name}", own, top) for name, own in paper.views.items()],
+        "fixed": _group("", paper.ink, paper),
+        "views": [_group(f"view/{name}", own, paper) for name, own in paper.views.items()],
         "tables": [
             {"name": name, "columns": [{"key": key, "head": head, "shown": shown} for key, head, shown in own]}
             for name, own in paper.tables.items()
         ],
         "sloped": paper.sloped,
+        "face": paper.face,
         "wide": paper.wide,
-        "movable": [_group(name, own, top) for name, own in paper.movable.items()],
+        "movable": [_group(name, own, paper) for name, own in paper.movable.items()],
         "dimensions": [
             {
-                **_group(d.name, d.ink, top),
+                **_group(d.name, d.ink, paper),
                 **_entry(built, d),
                 "kind": d.kind,
                 "value": d.value,
@@ -100,8 +101,9 @@ def _box(words: Sequence[Words], top: float) -> list[float]:
     return [round(x0, 3), round(top - y1, 3), round(x1 - x0, 3), round(y1 - y0, 3)]
 
 
-def _group(name: str, ink: Iterable[Ink], top: float) -> ShownPaperInk:
+def _group(name: str, ink: Iterable[Ink], paper: Paper) -> ShownPaperInk:
     """Ink with lines of one pen and owner as one path; in order, as areas of paper clear what lies under them."""
+    top = paper.size[1]
     strokes: dict[tuple[str, str], list[str]] = {}
     areas: list[ShownPaperArea] = []
     words: list[ShownPaperWords] = []
@@ -111,7 +113,7 @@ def _group(name: str, ink: Iterable[Ink], top: float) -> ShownPaperInk:
             x0, y0, x1, y1 = i.box
             pictures.append({"picture": i.digest, "x": x0, "y": top - y1, "wide": x1 - x0, "high": y1 - y0})
         elif isinstance(i, Words):
-            words.append(_words(i, top))
+            words.append(_words(i, paper))
         elif isinstance(i, Area):
             areas.append({"d": ink_path(i, top), "fill": i.fill, "of": i.of})
         else:
@@ -120,15 +122,15 @@ def _group(name: str, ink: Iterable[Ink], top: float) -> ShownPaperInk:
     return {"name": name, "strokes": joined, "areas": areas, "words": words, "pictures": pictures}
 
 
-def _words(w: Words, top: float) -> ShownPaperWords:
+def _words(w: Words, paper: Paper) -> ShownPaperWords:
     return {
         "text": w.text,
         "x": round(w.at[0], 3),
-        "y": round(top - w.at[1], 3),
+        "y": round(paper.size[1] - w.at[1], 3),
         "size": round(em_of(w.height, bold=w.bold), 4),
         "anchor": w.anchor,
         "turned": round(-math.degrees(w.turned), 4) + 0.0,
         "bold": w.bold,
-        "long": round(w.long, 3),
+        "long": round(width_of(w.text, w.height, bold=w.bold, face=paper.face), 3),
         "of": w.of,
     }

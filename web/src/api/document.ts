@@ -2016,6 +2016,11 @@ export interface components {
             u: components["schemas"]["Spot"];
             v: components["schemas"]["Spot"];
         };
+        /** @description What stands in place of a field of the title block; nothing where both are empty: then its neighbours have its room. */
+        InPlace: {
+            label: string;
+            text: string;
+        };
         /** @description A bought thing that takes no part in the fitting: screws, felt. */
         Item: {
             /** @description of a piece of the catalogue, as its standard writes it; '' for what is in none */
@@ -2772,6 +2777,10 @@ export interface components {
         Papers: {
             /** @enum {string} */
             angle: "first" | "third";
+            /** @description fields of the title block that are left out, with what stands in their place */
+            block: {
+                [key: string]: components["schemas"]["InPlace"];
+            };
             /** @description where nothing is to be seen */
             broken: boolean;
             checked: string;
@@ -2779,6 +2788,8 @@ export interface components {
             cover: boolean;
             date: string;
             drawn: string;
+            /** @enum {string} */
+            face: "" | "narrow";
             hidden: boolean;
             /** @description set in what is issued alone */
             issued: boolean;

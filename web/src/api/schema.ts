@@ -6619,6 +6619,8 @@ export interface components {
             };
             /** Dimensions */
             dimensions: components["schemas"]["ShownPaperDimension"][];
+            /** Face */
+            face: string;
             /** Faults */
             faults: string[];
             fixed: components["schemas"]["ShownPaperInk"];

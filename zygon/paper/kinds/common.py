@@ -71,6 +71,7 @@ def block_of(built: Built, subject: Subject, kind: str, sheet: str, row: CutRow 
         tolerance=tolerance,
         angle=papers.angle,
         logo=bool(papers.logo),
+        instead=papers.block,
     )
 
 

@@ -17,11 +17,12 @@ from zygon.paper.kinds.common import FINISHED, block_of, shows_hidden, style_of
 from zygon.paper.looks import LookName
 from zygon.paper.of_flat import flat_view, lying_up
 from zygon.paper.of_folded import legs_on
-from zygon.paper.of_member import member_places, with_threads
+from zygon.paper.of_member import member_places
 from zygon.paper.of_turned import turned_words_on
 from zygon.paper.sheet import Plan
 from zygon.paper.solid_views import box_view
 from zygon.paper.subjects import Subject
+from zygon.paper.threads import with_threads
 from zygon.paper.view import View
 
 __all__ = ["part_sheet"]
@@ -39,6 +40,7 @@ def part_sheet(built: Built, subject: Subject, seen: Mapping[LookName, Seen], sh
         views = _member(built, part, seen)
     else:
         views = _others(built, part, seen)
+    views = tuple(with_threads(part, v, v.look) for v in views)
     title = subject.title[:1].upper() + subject.title[1:]
     subject = replace(subject, title=title)
     kind = {"board": "Board", "folded": "Folded part", "turned": "Turned part"}.get(part.record.kind, "Bar")
@@ -89,7 +91,7 @@ def _member(built: Built, part: MadePart, seen: Mapping[LookName, Seen]) -> tupl
     front = box_view("front", seen["front"], angle, of=part_id(part.of), label="")
     end = box_view("left", seen["left"], angle, of=part_id(part.of), sizes="x", label="")
     top = box_view("top", seen["top"], angle, of=part_id(part.of), sizes="", label="")
-    return member_places(built, part, front), end, with_threads(part, top)
+    return member_places(built, part, front), end, top
 
 
 def _others(built: Built, part: MadePart, seen: Mapping[LookName, Seen]) -> tuple[View, ...]:

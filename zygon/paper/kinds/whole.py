@@ -19,6 +19,7 @@ from zygon.paper.solid_views import box_view, part_spots
 from zygon.paper.subjects import Subject
 from zygon.paper.table import Table, table_of
 from zygon.paper.view import View
+from zygon.paper.welds import weld_list
 
 __all__ = ["parts_list", "whole_sheet"]
 
@@ -39,7 +40,13 @@ def whole_sheet(built: Built, subject: Subject, seen: Mapping[LookName, Seen], s
     views.append(replace(corner, rings=balloons_in(built, seen["corner"], rows), column=side.column, row=views[2].row))
     table = parts_list(built, rows)
     return Plan(
-        subject.id, subject.title, block_of(built, subject, "Whole", sheet), tuple(views), style_of(built, subject), (table,), together=True
+        subject.id,
+        subject.title,
+        block_of(built, subject, "Whole", sheet),
+        tuple(views),
+        style_of(built, subject),
+        (table, *weld_list(built, rows)),
+        together=True,
     )
 
 

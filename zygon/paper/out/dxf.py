@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import math
+from collections.abc import Mapping
 from typing import Any
 
 import ezdxf
@@ -19,6 +20,8 @@ from zygon.tolerance import EPS
 __all__ = ["write_dxf"]
 
 ALIGNED = {"start": TextEntityAlignment.LEFT, "middle": TextEntityAlignment.CENTER, "end": TextEntityAlignment.RIGHT}
+#: How wide narrow letters are in the reader's own font.
+NARROW = 0.75
 #: Layers beside those of the pens.
 TEXT, DIMENSIONS, FILLED = "TEXT", "DIMENSIONS", "FILLED"
 
@@ -37,17 +40,17 @@ def write_dxf(paper: Paper) -> str:
         doc.layers.add(name)
     space = doc.modelspace()
     dimensions = {id(d): d for d in paper.dimensions}
-    slope = SLOPE if paper.sloped else 0.0
+    lettering = {"oblique": SLOPE if paper.sloped else 0.0, "width": NARROW if paper.face else 1.0}
     for ink in [*paper.ink, *(i for group in (*paper.views.values(), *paper.movable.values()) for i in group)]:
-        _entity(space, ink, slope)
+        _entity(space, ink, lettering)
     for d in dimensions.values():
-        _dimension(space, d, slope)
+        _dimension(space, d, lettering)
     stream = io.StringIO()
     doc.write(stream)
     return stream.getvalue()
 
 
-def _entity(space: Any, ink: Ink, slope: float) -> None:
+def _entity(space: Any, ink: Ink, lettering: Mapping[str, float]) -> None:
     match ink:
         case Line():
             space.add_line(ink.p, ink.q, dxfattribs={"layer": ink.pen.upper()})
@@ -66,7 +69,7 @@ def _entity(space: Any, ink: Ink, slope: float) -> None:
         case Area():
             pass  # what it clears is drawn before it, and lines in a ring do no harm
         case Words():
-            attribs: dict[str, str | float] = {"layer": TEXT, "oblique": slope}
+            attribs: dict[str, str | float] = {"layer": TEXT, **lettering}
             text = space.add_text(ink.text, height=ink.height, rotation=math.degrees(ink.turned), dxfattribs=attribs)
             text.set_placement(ink.at, align=ALIGNED[ink.anchor])
         case Picture():  # DXF has pictures only as files beside it: their frame holds the place
@@ -74,12 +77,12 @@ def _entity(space: Any, ink: Ink, slope: float) -> None:
             space.add_lwpolyline([(x0, y0), (x1, y0), (x1, y1), (x0, y1)], close=True, dxfattribs={"layer": "THIN"})
 
 
-def _dimension(space: Any, d: Dimension, slope: float) -> None:
+def _dimension(space: Any, d: Dimension, lettering: Mapping[str, float]) -> None:
     words = d.words[0] if d.words else None
     round_ = (d.kind == "diameter" and math.dist(d.p, d.q) > EPS) or (d.kind in ("radius", "angle") and d.middle is not None)
     if words is None or not (d.kind in ("linear", "ordinate") or round_):
         for ink in d.ink:
-            _entity(space, ink, slope)
+            _entity(space, ink, lettering)
         return
     override = {
         "dimlfac": 1 / d.scale,

@@ -14,6 +14,7 @@ from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
 
+from zygon.design.papers import LetterFace
 from zygon.measure.units import INCH
 from zygon.paper.ink import Arc, Area, Curve, Ink, Line, Paper, Picture, Words
 from zygon.paper.letters import SLOPE, em_of, font_bytes
@@ -23,13 +24,18 @@ __all__ = ["write_pdf"]
 
 #: Points to the millimetre.
 PT = 72 / INCH
-FONTS = {False: "ZygonPaper", True: "ZygonPaperBold"}
+FACES: tuple[LetterFace, ...] = ("", "narrow")
+
+
+def _font_name(bold: bool, face: LetterFace) -> str:
+    return f"ZygonPaper{face.title()}{'Bold' if bold else ''}"
 
 
 @lru_cache(maxsize=1)
 def _register() -> None:
-    for bold, name in FONTS.items():
-        pdfmetrics.registerFont(TTFont(name, io.BytesIO(font_bytes(bold))))
+    for bold in (False, True):
+        for face in FACES:
+            pdfmetrics.registerFont(TTFont(_font_name(bold, face), io.BytesIO(font_bytes(bold, face))))
 
 
 def write_pdf(papers: Sequence[Paper], title: str) -> bytes:
@@ -63,7 +69,7 @@ def _draw(canvas: Canvas, ink: Ink, paper: Paper) -> None:
         canvas.rotate(math.degrees(ink.turned))
         if paper.sloped:
             canvas.skew(0, SLOPE)
-        canvas.setFont(FONTS[ink.bold], em_of(ink.height, bold=ink.bold))
+        canvas.setFont(_font_name(ink.bold, paper.face), em_of(ink.height, bold=ink.bold))
         canvas.setFillColor(black)
         {"start": canvas.drawString, "middle": canvas.drawCentredString, "end": canvas.drawRightString}[ink.anchor](0, 0, ink.text)
         canvas.restoreState()

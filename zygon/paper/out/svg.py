@@ -7,6 +7,7 @@ import math
 from functools import lru_cache
 from xml.sax.saxutils import escape, quoteattr
 
+from zygon.design.papers import LetterFace
 from zygon.paper.ink import Arc, Area, Curve, Ink, Line, Paper, Picture, Words
 from zygon.paper.letters import SLOPE, em_of, font_bytes
 from zygon.paper.pens import PENS, Pen
@@ -43,11 +44,11 @@ def ink_path(ink: Line | Arc | Curve | Area, top: float) -> str:
     return path + "Z" if isinstance(ink, Area) else path
 
 
-@lru_cache(maxsize=1)
-def _fonts() -> str:
+@lru_cache(maxsize=2)
+def _fonts(face: LetterFace) -> str:
     rules = []
     for bold in (False, True):
-        data = base64.b64encode(font_bytes(bold)).decode()
+        data = base64.b64encode(font_bytes(bold, face)).decode()
         weight = 700 if bold else 400
         rules.append(f"@font-face{{font-family:Paper;font-weight:{weight};src:url(data:font/ttf;base64,{data})}}")
     return "".join(rules)
@@ -59,7 +60,7 @@ def write_svg(paper: Paper) -> str:
     out = [
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{number(width)}mm" height="{number(height)}mm" viewBox="0 0 {number(width)} {number(height)}">',
         f"<title>{escape(paper.title)}</title>",
-        f"<style>{_fonts()}text{{font-family:Paper,sans-serif}}path{{fill:none;stroke:#000;stroke-linecap:round;stroke-linejoin:round}}</style>",
+        f"<style>{_fonts(paper.face)}text{{font-family:Paper,sans-serif}}path{{fill:none;stroke:#000;stroke-linecap:round;stroke-linejoin:round}}</style>",
         f'<rect width="{number(width)}" height="{number(height)}" fill="#fff"/>',
     ]
     out += [_element(i, paper) for i in paper.all_ink]

@@ -159,6 +159,7 @@ class ShownPaper(TypedDict):
     views: list[ShownPaperInk]
     tables: list[ShownPaperTable]
     sloped: bool
+    face: str
     wide: float
     movable: list[ShownPaperInk]
     dimensions: list[ShownPaperDimension]

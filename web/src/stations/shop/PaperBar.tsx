@@ -13,6 +13,7 @@ import { Issued } from "./Issued";
 import { PutOnPaper } from "./PutOnPaper";
 import { Sections } from "./Sections";
 import { Logo, Templates } from "./Templates";
+import { TitleBlock } from "./TitleBlock";
 import { Views } from "./Views";
 
 const PictureDialog = lazy(async () => ({ default: (await import("./picture/PictureDialog")).PictureDialog }));
@@ -221,6 +222,7 @@ function SetSettings({ base }: { base: string }) {
       </Popover.Target>
       <Popover.Dropdown style={{ maxHeight: 560, overflow: "auto" }}>
         <RecordForm form={form} path={["papers"]} record={{ ...doc.papers }} title="Papers" />
+        <TitleBlock />
         <Logo />
         <Templates />
         <Issued base={base} />

@@ -82,6 +82,7 @@ export function PaperSheet({ paper, pens, zoom, onFault }: Props) {
       onPointerUp={() => void drop()}
       onPointerDown={(e) => void press(e)}
       data-sloped={paper.sloped || undefined}
+      data-face={paper.face || undefined}
     >
       <Ink ink={paper.fixed} pen={pen} wide={paper.wide} sloped={paper.sloped} pressed={!tool} />
       {paper.views.map((own) => (
