@@ -14,6 +14,7 @@ from typing import Any, Literal
 from zygon.making.kinds.registry import KINDS
 from zygon.making.result.body import Matrix
 from zygon.memo import Memo, digest
+from zygon.paper.facets import Facets, facets_of, seen_lines
 from zygon.paper.ink import Arc, Curve, Line, Point
 from zygon.paper.looks import Look
 from zygon.paper.pens import Pen
@@ -34,6 +35,8 @@ FAR = 4e5
 STILL: Matrix = ((1.0, 0.0, 0.0, 0.0), (0.0, 1.0, 0.0, 0.0), (0.0, 0.0, 1.0, 0.0))
 #: Solids that were made, by their bodies.
 _SOLIDS = Memo(400)
+#: Their meshes, by how fine they are.
+_FACETS = Memo(400)
 
 
 @dataclass(frozen=True)
@@ -246,33 +249,24 @@ def _exactly(solids: list[tuple[str, Any]], asked: Asked) -> list[Stroke]:
 
 
 def _by_mesh(solids: list[tuple[Thing, Any]], asked: Asked, fine: tuple[float, float]) -> list[Stroke]:
-    """On meshes that stray so far at most (mm, radians); each solid is meshed once, and moved with its mesh."""
-    from OCP.BRepLib import BRepLib
-    from OCP.BRepMesh import BRepMesh_IncrementalMesh
-    from OCP.gp import gp_Trsf
-    from OCP.HLRBRep import HLRBRep_PolyAlgo, HLRBRep_PolyHLRToShape
-    from OCP.TopLoc import TopLoc_Location
-
-    algo = HLRBRep_PolyAlgo()
-    moved = []
-    for thing, solid in solids:
-        BRepMesh_IncrementalMesh(solid, fine[0], False, fine[1], True)
-        move = gp_Trsf()
-        move.SetValues(*(float(x) for row in thing.rows[:3] for x in row))
-        moved.append((thing.key, solid.Moved(TopLoc_Location(move))))
-        algo.Load(moved[-1][1])
-    algo.Projector(_projector(asked.look))
-    algo.Update()
-    read = HLRBRep_PolyHLRToShape()
-    read.Update(algo)
+    """On meshes that stray so far at most (mm, radians); each solid is meshed once."""
+    meshes = [(thing.key, _facets(thing, solid, fine), thing.rows[:3]) for thing, solid in solids]
     found: list[Stroke] = []
-    for name, pen in _kinds(asked.hidden):
-        for key, solid in moved:
-            shape = getattr(read, name)(solid)
-            if shape is not None and not shape.IsNull():
-                BRepLib.BuildCurves3d_s(shape)
-                found += recognised([s for s in _strokes(shape, pen, key) if isinstance(s, Line)], pen, key)
+    for of, pen, chords in seen_lines(meshes, asked.look, hidden=asked.hidden, stray=fine[0]):
+        found += recognised(chords, pen, of)
     return found
+
+
+def _facets(thing: Thing, solid: Any, fine: tuple[float, float]) -> Facets:
+    """The mesh of a solid in its own coordinates, made once; of one that a section has cut, each time."""
+    if solid is not _solid(thing):
+        return facets_of(solid, *fine)
+    return _FACETS.get(digest(*_body(thing), fine), lambda: facets_of(solid, *fine))[0]
+
+
+def _body(thing: Thing) -> tuple[str, str]:
+    """What tells bodies apart."""
+    return thing.kind, getattr(thing.body, "digest", None) or repr(thing.body)
 
 
 def _edges(solid: Any) -> tuple[int, bool]:
@@ -311,7 +305,7 @@ def _solid(thing: Thing) -> Any:
         BRepTools.Clean_s(solid)  # a mesh that its making left may be coarser than drawings are
         return solid
 
-    return _SOLIDS.get(digest(thing.kind, getattr(thing.body, "digest", None) or repr(thing.body)), make)[0]
+    return _SOLIDS.get(digest(*_body(thing)), make)[0]
 
 
 def _strokes(shape: Any, pen: Pen, of: str) -> Iterator[Stroke]:

@@ -20,6 +20,8 @@ JOIN = 1e-4
 CORNER = 0.35
 #: Points of a run lie this near to a circle for it to be one (mm), and it takes so many of them.
 ROUND, LEAST = 0.01, 5
+#: Of one arc no chord lies further off than this (mm) and is so many times longer than most.
+BOW, EVEN = 0.12, 4.0
 
 
 def recognised(chords: Sequence[Line], pen: Pen, of: str) -> list[Stroke]:
@@ -100,6 +102,11 @@ def _arc(run: Sequence[Point], pen: Pen, of: str) -> Arc | None:
         return None
     centre, radius = middle + solved[:2], math.sqrt(square)
     if radius > 1e4 or float(np.abs(np.hypot(*(points - centre).T) - radius).max()) > ROUND:  # flatter than any bar's
+        return None
+    chords = np.hypot(*np.diff(points, axis=0).T)
+    if (
+        float(radius - np.sqrt(np.maximum(radius**2 - chords**2 / 4, 0.0)).min()) > BOW
+    ):  # a straight run between two bends that fit a circle by chance
         return None
     turns = [math.atan2(y - centre[1], x - centre[0]) for x, y in run]
     sweep = sum(math.remainder(b - a, 2 * math.pi) for a, b in zip(turns, turns[1:], strict=False))

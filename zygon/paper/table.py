@@ -15,6 +15,8 @@ __all__ = ["Column", "SetTable", "Table", "table_of"]
 PAD, STEP, NARROWEST = 1.6, 2.0, 9.0
 #: Headings shorter than this are not wrapped, mm.
 SHORT = 16.0
+#: How much higher a title's letters are than those of the table.
+TITLE = 1.2
 #: What rounding may take of a line's room, mm.
 ROUNDING = 1e-6
 
@@ -93,7 +95,8 @@ class SetTable:
 
     def size(self, first: int = 0, last: int | None = None) -> tuple[float, float]:
         """Wide and high, mm, with its heading and its title, of the rows from first to before last."""
-        return sum(self.widths), sum(map(self._tall, self._rows[first:last])) + self._tall(self._head) + self._title
+        title = width_of(self.table.title, self.height * TITLE, bold=True)
+        return max(sum(self.widths), title), sum(map(self._tall, self._rows[first:last])) + self._tall(self._head) + self._title
 
     def pages(self, first_room: float, room: float) -> list[tuple[int, int]]:
         """Which rows stand on each page, where a page has so much room (mm of height); at least one each."""
@@ -113,7 +116,7 @@ class SetTable:
         right = x0 + sum(self.widths)
         ink: list[Ink] = []
         if self.table.title:
-            ink.append(Words(self.table.title, (x0, y - self.height * 1.5), self.height * 1.2, bold=True))
+            ink.append(Words(self.table.title, (x0, y - self.height * 1.5), self.height * TITLE, bold=True))
             y -= self._title
         start = y
         ink.append(Line("visible", (x0, y), (right, y)))
