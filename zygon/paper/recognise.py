@@ -104,9 +104,8 @@ def _arc(run: Sequence[Point], pen: Pen, of: str) -> Arc | None:
     if radius > 1e4 or float(np.abs(np.hypot(*(points - centre).T) - radius).max()) > ROUND:  # flatter than any bar's
         return None
     chords = np.hypot(*np.diff(points, axis=0).T)
-    if (
-        float(radius - np.sqrt(np.maximum(radius**2 - chords**2 / 4, 0.0)).min()) > BOW
-    ):  # a straight run between two bends that fit a circle by chance
+    bow = radius - math.sqrt(max(radius**2 - float(chords.max()) ** 2 / 4, 0.0))
+    if bow > BOW and chords.max() > EVEN * np.median(chords):  # a straight run between two bends that fit a circle by chance
         return None
     turns = [math.atan2(y - centre[1], x - centre[0]) for x, y in run]
     sweep = sum(math.remainder(b - a, 2 * math.pi) for a, b in zip(turns, turns[1:], strict=False))
