@@ -271,6 +271,24 @@ def test_a_template_with_a_logo_is_kept_and_taken_and_a_bomb_is_said(page, box):
     expect(own.get_by_text("Lake house")).to_have_count(0)
 
 
+def test_letters_are_cut_narrow_and_a_field_of_ones_own_stands_in_the_title_block(page, box):
+    page.get_by_role("button", name="Set…").click()
+    page.get_by_role("combobox", name="Width of letters").click()
+    page.get_by_role("option", name="Narrow").click()
+    expect(sheet(page, "whole")).to_have_attribute("data-face", "narrow")
+    block = page.get_by_role("group", name="Title block")
+    block.get_by_role("checkbox", name="Grain").click()
+    expect(sheet(page, "whole").get_by_text("Grain", exact=True)).to_have_count(0)
+    block.get_by_label("In its place").fill("Customer")
+    block.get_by_label("In its place").press("Enter")
+    expect(sheet(page, "whole").get_by_text("Customer", exact=True)).to_have_count(1)
+    block.get_by_label("Words").fill("Lake house")
+    block.get_by_label("Words").press("Enter")
+    expect(sheet(page, "whole").get_by_text("Lake house", exact=True)).to_have_count(1)
+    block.get_by_role("checkbox", name="Grain").click()
+    expect(sheet(page, "whole").get_by_text("Customer", exact=True)).to_have_count(0)
+
+
 def test_a_picture_is_taken_and_put_on_the_cover(page, box):
     page.get_by_role("button", name="Picture", exact=True).click()
     shown = page.get_by_role("img", name="The picture")

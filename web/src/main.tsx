@@ -1,4 +1,4 @@
-import "@fontsource-variable/archivo/wdth.css";
+import "@fontsource-variable/archivo";
 import "@fontsource-variable/spline-sans-mono";
 import "@mantine/core/styles.css";
 import "@mantine/notifications/styles.css";

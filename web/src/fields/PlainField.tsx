@@ -1,6 +1,6 @@
 // Fields for what is no expression: names, numbers, choices. Leaving the field makes one edit.
 import { NumberInput, Select, TextInput } from "@mantine/core";
-import { useEffect, useId, useState } from "react";
+import { createContext, useContext, useEffect, useId, useState } from "react";
 import { useDesign } from "../state/design";
 
 export function TextField({
@@ -108,6 +108,9 @@ export function NumberField({
   );
 }
 
+/** Whether fields stand in something that closes on a press beside it. */
+export const InPopover = createContext(false);
+
 export function ChoiceField({
   label,
   value,
@@ -120,10 +123,19 @@ export function ChoiceField({
   onSave: (value: string) => void;
 }) {
   const id = useId();
+  // a press on a list that hangs elsewhere in the page would close what is open about the field
+  const held = useContext(InPopover) ? { withinPortal: false } : undefined;
   return (
     <div className="entry">
       <label htmlFor={id}>{label}</label>
-      <Select id={id} aria-label={label} value={value} data={data} onChange={(v) => v !== null && v !== value && onSave(v)} />
+      <Select
+        id={id}
+        aria-label={label}
+        value={value}
+        data={data}
+        comboboxProps={held}
+        onChange={(v) => v !== null && v !== value && onSave(v)}
+      />
     </div>
   );
 }

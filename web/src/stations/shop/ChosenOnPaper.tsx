@@ -3,6 +3,7 @@ import { Button, Checkbox, Popover, Select } from "@mantine/core";
 import type { PaperOut } from "../../api/types";
 import { RecordForm } from "../../cards/RecordForm";
 import { EntryField } from "../../fields/EntryField";
+import { InPopover } from "../../fields/PlainField";
 import { pointer } from "../../lib/document";
 import { useDesign, useShown } from "../../state/design";
 import { useForms } from "../../state/forms";
@@ -157,12 +158,14 @@ function ChosenView({ paper, onFault }: Props) {
             <Button size="compact-xs">Set it…</Button>
           </Popover.Target>
           <Popover.Dropdown style={{ maxHeight: 520, overflow: "auto" }}>
-            <RecordForm
-              form={form}
-              path={["papers", "sheets", paper.subject, `${kind}s`, key]}
-              record={{ ...record }}
-              title={kind === "view" ? "View" : "Detail"}
-            />
+            <InPopover value={true}>
+              <RecordForm
+                form={form}
+                path={["papers", "sheets", paper.subject, `${kind}s`, key]}
+                record={{ ...record }}
+                title={kind === "view" ? "View" : "Detail"}
+              />
+            </InPopover>
           </Popover.Dropdown>
         </Popover>
       )}

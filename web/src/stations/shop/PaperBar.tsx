@@ -4,6 +4,7 @@ import { IconCamera, IconChevronLeft, IconChevronRight, IconDownload, IconZoomIn
 import { lazy, type ReactNode, Suspense, useEffect, useState } from "react";
 import type { PaperOut, PaperSetOut } from "../../api/types";
 import { RecordForm } from "../../cards/RecordForm";
+import { InPopover } from "../../fields/PlainField";
 import { useDesign, useShown } from "../../state/design";
 import { useForms } from "../../state/forms";
 import { operate } from "../../state/operations";
@@ -221,7 +222,9 @@ function SetSettings({ base }: { base: string }) {
         <Button px={10}>Set…</Button>
       </Popover.Target>
       <Popover.Dropdown style={{ maxHeight: 560, overflow: "auto" }}>
-        <RecordForm form={form} path={["papers"]} record={{ ...doc.papers }} title="Papers" />
+        <InPopover value={true}>
+          <RecordForm form={form} path={["papers"]} record={{ ...doc.papers }} title="Papers" />
+        </InPopover>
         <TitleBlock />
         <Logo />
         <Templates />
