@@ -16,6 +16,7 @@ from zygon.cli_moves import add_moves
 from zygon.cli_nest import add_nest
 from zygon.cli_outline import add_outline
 from zygon.cli_papers import add_papers
+from zygon.cli_program import add_program
 from zygon.errors import ImportFileError, NestError, ZygonError
 
 __all__ = ["main"]
@@ -91,6 +92,7 @@ def _parser() -> argparse.ArgumentParser:
     add_moves(commands)
     add_outline(commands)
     add_papers(commands)
+    add_program(commands)
     return parser
 
 

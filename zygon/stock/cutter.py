@@ -12,7 +12,7 @@ from zygon.measure.asked import COLOUR, asked
 from zygon.measure.entry import Entry, Record
 from zygon.measure.evaluate import plain_length
 
-__all__ = ["Ability", "Cutter", "CutterWork", "Layer", "Layers", "cut_width", "layer_of", "widened_on_line"]
+__all__ = ["Ability", "Controller", "Cutter", "CutterWork", "Layer", "Layers", "cut_width", "layer_of", "widened_on_line"]
 
 
 @dataclass(frozen=True)
@@ -55,6 +55,8 @@ class CutterWork(Record):
     mark_speed: float = asked("Marking", suffix=" mm/s", least=0.01, gt=0)
     pierce: float = asked("Pierce", 0.0, note="before every cut", suffix=" s", step=0.1, ge=0)
     kerf: Entry | None = asked("Kerf of its own", None)
+    power: float = asked("Power, cutting", 100.0, suffix=" %", step=1, ge=0, le=100)
+    mark_power: float = asked("Power, marking", 20.0, suffix=" %", step=1, ge=0, le=100)
 
 
 class Layer(Record):
@@ -84,6 +86,22 @@ class Layers(Record):
     note: Layer = Field(default=Layer(name="NOTE", colour="#7A7F85"), title="Notes and text")
 
 
+class Controller(Record):
+    """How the machine wants its programs (RS-274): units, figures, arcs, power, and lines of its own before and after."""
+
+    title: ClassVar[str] = "Controller"
+
+    unit: Literal["mm", "in"] = asked("Units of the program", "mm", words={"mm": "Millimetres (G21)", "in": "Inches (G20)"})
+    decimals: int = asked("Figures after the point", 3, ge=2, le=6)
+    arcs: bool = asked("Arcs as arcs (G2, G3)", True)
+    chords: float = asked("Chords stray at most", 0.01, note="where arcs are chords", suffix=" mm", step=0.005, ge=0.001, le=0.5)
+    numbered: bool = asked("Line numbers", False)
+    full_power: int = asked("S word of full power", 1000, ge=1, le=100_000)
+    dwell: Literal["s", "ms"] = asked("Waits (G4 P) in", "s", words={"s": "Seconds", "ms": "Milliseconds"})
+    header: str = asked("Lines before", "", note="written as they are", max_length=400)
+    footer: str = asked("Lines after", "", max_length=400)
+
+
 class Cutter(Record):
     """What sheets are cut with: a laser (kerf, no depth), a router (a round bit, depth) or a saw (a blade, straight cuts only)."""
 
@@ -101,6 +119,19 @@ class Cutter(Record):
     hourly: float = asked("An hour costs", 0.0, section="bed", suffix=" CURRENCY", ge=0)
     work: dict[str, CutterWork] = Field(default_factory=dict, description="by stock key")
     layers: Layers = Layers()
+    lead: Literal["arc", "line", "none"] = asked(
+        "Leads", "arc", words={"arc": "Round into the cut", "line": "Straight into the cut", "none": "None"}, section="path", only=_NO_BIT
+    )
+    lead_length: Entry = asked("Length of a lead", Entry(text="3 mm"), note="shorter where there is no room", section="path", only=_NO_BIT)
+    lead_at: Literal["corner", "middle"] = asked(
+        "Where cuts begin", "corner", words={"corner": "At corners", "middle": "Amid a side"}, section="path", only=_NO_BIT
+    )
+    joints: int = asked(
+        "Micro-joints a part", 0, note="places that stay uncut, so that it does not tip", section="path", ge=0, le=20, only=_NO_BIT
+    )
+    joint_width: Entry = asked("Width of a micro-joint", Entry(text="0.4 mm"), section="path", only=_NO_BIT)
+    acceleration: float = asked("Acceleration", 3000.0, note="of the head; times follow from it", section="path", suffix=" mm/s²", gt=0)
+    controller: Controller = Controller()
     order: int = 0
 
     @property

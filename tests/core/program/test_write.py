@@ -1,0 +1,201 @@
+"""Programs run by readers that share nothing with the writer: ours, and gcodeparser for the words. What they cut is what was drawn."""
+
+from __future__ import annotations
+
+import json
+import math
+from functools import cache
+
+import pytest
+import shapely
+from gcodeparser import parse_gcode_lines
+
+from tests.core.toolpath.sheets import SHEETS, bodies, laid, with_laser
+from tests.core.toolpath.test_laser import assert_as_drawn
+from zygon.cli import main
+from zygon.errors import NestError
+from zygon.program.of_design import machine_of, program_of
+from zygon.program.read import read_program
+from zygon.program.timed import durations
+from zygon.stock.cutter import Controller
+
+CONTROLLERS = {
+    "plain": Controller(),
+    "inches": Controller(unit="in", decimals=4),
+    "chords": Controller(arcs=False, chords=0.004),
+    "numbered": Controller(numbered=True, decimals=4, dwell="ms", full_power=255, header="(ours)\nM8", footer="M9"),
+}
+
+
+def controlled(document, name: str):
+    return with_laser(document, controller=CONTROLLERS[name])
+
+
+def second_reading(text: str) -> list[shapely.LineString]:
+    """What is cut by the words that gcodeparser finds: straight blocks and arcs about I and J, in mm."""
+    found, at, on, unit = [], (0.0, 0.0), False, 1.0
+    for line in parse_gcode_lines(text):
+        letter, number = line.command
+        p = line.params
+        if letter == "G" and number in (20, 21):
+            unit = 25.4 if number == 20 else 1.0
+        if letter == "M" and number in (3, 5):
+            on = number == 3
+        if letter != "G" or number not in (0, 1, 2, 3) or not {"X", "Y"} & set(p):
+            continue
+        to = (p.get("X", at[0] / unit) * unit, p.get("Y", at[1] / unit) * unit)
+        if on and number == 1:
+            found.append(shapely.LineString([at, to]))
+        if on and number in (2, 3):
+            x, y = at[0] + p["I"] * unit, at[1] + p["J"] * unit
+            r, start = math.dist(at, (x, y)), math.atan2(at[1] - y, at[0] - x)
+            turn = math.atan2(to[1] - y, to[0] - x) - start
+            sweep = turn % (2 * math.pi) if number == 3 else -(-turn % (2 * math.pi))
+            n = max(2, math.ceil(abs(sweep) * 60))
+            places = [(x + r * math.cos(start + sweep * k / n), y + r * math.sin(start + sweep * k / n)) for k in range(n)]
+            found.append(shapely.LineString([*places, to]))
+        at = to
+    return found
+
+
+@cache
+def made(name: str, stock: str, controller: str):
+    document, nest = laid(name, stock)
+    return program_of(controlled(document, controller), nest, 1)
+
+
+@pytest.mark.parametrize("controller", sorted(CONTROLLERS))
+@pytest.mark.parametrize(("name", "stock"), SHEETS)
+def test_what_a_second_reader_cuts_is_what_was_drawn(name, stock, controller):
+    text, paths, *_ = made(name, stock, controller)
+    marks = sum(c.operation == "mark" for c in paths.cuts)
+    if marks:  # they burn nothing away: the second reader takes what is cut at full power alone
+        text = without_marks(text, paths)
+    swath = shapely.union_all([line.buffer(paths.kerf / 2, quad_segs=16) for line in second_reading(text)])
+    pieces = list(shapely.get_parts(shapely.difference(shapely.box(0, 0, *paths.size), swath)))
+    document, nest = laid(name, stock)
+    for _, _, body in bodies(document, nest, 1):
+        piece = next(p for p in pieces if p.contains(body.representative_point()))
+        assert_as_drawn(piece, body, paths.kerf)
+
+
+def without_marks(text: str, paths) -> str:
+    """The program without the blocks of its marks, which come first and say so."""
+    lines, kept, skipping = text.splitlines(), [], False
+    for line in lines:
+        if "(mark " in line:
+            skipping = True
+        elif "(inside " in line or "(outside " in line:
+            skipping = False
+        if not skipping:
+            kept.append(line)
+    return "\n".join(kept)
+
+
+@pytest.mark.parametrize("controller", sorted(CONTROLLERS))
+@pytest.mark.parametrize(("name", "stock"), SHEETS)
+def test_both_readers_see_the_same_and_nothing_is_wrong(name, stock, controller):
+    text, paths, program, looked = made(name, stock, controller)
+    assert looked.faults == () and program.ended and not program.left_on
+    assert looked.cut == pytest.approx(sum(c.length for c in paths.cuts), rel=2e-4)
+    assert looked.cut == pytest.approx(sum(line.length for line in second_reading(text)), rel=2e-4)
+    assert looked.pierces == sum(len(c.runs) for c in paths.cuts)
+    arcs = [m for m in program.moves if m.kind == "arc"]
+    assert bool(arcs) == (controller != "chords")
+    for m in arcs:
+        assert abs(math.dist(m.p[:2], m.centre) - math.dist(m.q[:2], m.centre)) <= 0.002
+
+
+def test_speeds_powers_and_waits_are_those_of_the_stock():
+    document, _ = laid("brood-box", "ply12")
+    _, paths, program, _ = made("brood-box", "ply12", "numbered")
+    work = document.cutters[document.cutter].work["ply12"]
+    cuts = [m for m in program.moves if m.on and m.kind in ("line", "arc")]
+    assert {round(m.feed, 3) for m in cuts} == {round(work.cut_speed, 3), round(work.mark_speed, 3)}
+    assert {(round(m.feed, 3), m.power) for m in cuts} == {(round(work.cut_speed, 3), 255.0), (round(work.mark_speed, 3), 51.0)}
+    waits = [m.wait for m in program.moves if m.kind == "wait"]
+    assert waits == [pytest.approx(work.pierce)] * sum(len(c.runs) for c in paths.cuts if c.operation != "mark")
+
+
+def test_the_head_says_what_it_is_for():
+    document, nest = laid("brood-box", "ply12")
+    text, _, program, looked = program_of(document, nest, 1, "7")
+    head = " / ".join(c for _, c in program.comments[:6])
+    for told in (
+        "Brood box, revision 7",
+        "sheet 1 of",
+        "1220 x 610 mm",
+        "11.9 mm thick" if "11.9" in head else "mm thick",
+        "kerf",
+        "zero is",
+        "time",
+    ):
+        assert told in head
+    seconds = float(head.split("time ")[1].split(" s")[0])
+    assert seconds == pytest.approx(looked.seconds, abs=0.6)
+    assert looked.seconds == pytest.approx(sum(durations(program.moves, machine_of(document.cutters[document.cutter]))))
+    assert text.isascii() or document.name
+
+
+def test_names_with_brackets_do_not_break_the_program():
+    document, nest = laid("brood-box", "ply6")
+    odd = document.model_copy(update={"name": "Box (the second) G0 X9999\nM30"})
+    text, _, program, looked = program_of(odd, nest, 1)
+    assert looked.faults == ()
+    assert program.moves and program.ended
+    assert read_program(text).moves == program.moves
+
+
+def test_a_stock_without_speeds_is_refused_and_says_where_to_give_them():
+    document, nest = laid("brood-box", "ply6")
+    cutter = document.cutters[document.cutter].model_copy(update={"work": {}})
+    bare = document.model_copy(update={"cutters": {document.cutter: cutter}})
+    with pytest.raises(NestError) as said:
+        program_of(bare, nest, 1)
+    assert said.value.code == "no_speeds" and "Birch plywood 6 mm" in said.value.message
+
+
+def test_a_bed_that_is_too_small_is_said():
+    from zygon.measure.entry import Entry
+
+    document, nest = laid("brood-box", "ply12")
+    *_, looked = program_of(with_laser(document, bed_length=Entry(text="500 mm")), nest, 1)
+    assert any("leaves the bed of 500 ×" in f for f in looked.faults)
+
+
+def test_the_command_line_writes_a_program_and_looks_it_through(tmp_path, capsys):
+    main(["example", "brood-box"])
+    (tmp_path / "box.json").write_text(capsys.readouterr().out)
+    out = tmp_path / "a.nc"
+    assert main(["program", str(tmp_path / "box.json"), "--stock", "ply6", "--nest", "0.5", "--out", str(out), "--json"]) == 0
+    told = json.loads(capsys.readouterr().out)
+    assert main(["simulate", str(out), "--bed", "1300x900"]) == 0
+    again = json.loads(capsys.readouterr().out)
+    assert again["faults"] == [] and again["cut_mm"] == told["cut_mm"] and again["pierces"] == told["pierces"]
+    assert main(["simulate", str(out), "--bed", "300x200"]) == 0
+    assert "leaves the bed" in json.loads(capsys.readouterr().out)["faults"][0]
+
+
+@pytest.mark.parametrize(
+    ("more", "said"),
+    [
+        (["--bed", "0x900"], "--bed"),
+        (["--bed", "wide"], "--bed"),
+        (["--acceleration", "0"], "--acceleration"),
+        (["--rapid", "nan"], "--rapid"),
+    ],
+)
+def test_a_machine_that_is_none_is_refused(tmp_path, capsys, more, said):
+    (tmp_path / "a.nc").write_text("G21\nG0 X1\nM30\n")
+    assert main(["simulate", str(tmp_path / "a.nc"), *more]) == 2
+    assert said in capsys.readouterr().err
+
+
+def test_a_foreign_program_is_refused_in_one_line_with_its_number(tmp_path, capsys):
+    (tmp_path / "a.nc").write_text("G21\nG0 X1\nG65 P9810\n")
+    assert main(["simulate", str(tmp_path / "a.nc")]) == 2
+    told = capsys.readouterr().err
+    assert told.count("\n") == 1 and "Line 3" in told and "G65" in told
+    (tmp_path / "a.nc").write_bytes(b"\xff\xfe\x00")
+    assert main(["simulate", str(tmp_path / "a.nc")]) == 2
+    assert main(["program", str(tmp_path / "a.nc"), "--out", str(tmp_path / "b.nc")]) == 2

@@ -1,0 +1,96 @@
+"""``zygon program`` and ``zygon simulate``: a sheet's program for the machine, and what a program does."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import re
+from pathlib import Path
+from typing import Any
+
+from zygon.errors import ZygonError
+
+__all__ = ["add_program"]
+
+
+def add_program(commands: Any) -> None:
+    """Adds both commands."""
+    add = commands.add_parser("program", help="a sheet of a design as a program (RS-274) for the chosen cutter")
+    add.add_argument("design", type=Path)
+    add.add_argument("--stock", metavar="KEY", help="which stock, where several are laid out")
+    add.add_argument("--sheet", type=int, default=1)
+    add.add_argument("--nest", type=float, default=2.0, metavar="SECONDS", help="for a stock that is not laid out by hand")
+    add.add_argument("--out", type=Path, required=True)
+    add.add_argument("--json", action="store_true")
+    add.set_defaults(run=_program)
+    add = commands.add_parser("simulate", help="what a program does: length cut, rapids, time, extents, faults, as JSON")
+    add.add_argument("program", type=Path)
+    add.add_argument("--bed", metavar="LxW", help="mm, as 1300x900")
+    add.add_argument("--rapid", type=float, default=300.0, help="mm/s")
+    add.add_argument("--acceleration", type=float, default=3000.0, help="mm/s²")
+    add.add_argument("--waits", choices=("s", "ms"), default="s", help="what G4 P is in")
+    add.add_argument("--json", action="store_true")
+    add.set_defaults(run=_simulate)
+
+
+def _program(a: argparse.Namespace) -> None:
+    from zygon.exchange.design_in import read_design
+    from zygon.making.pipeline import build
+    from zygon.nest.design import as_laid, lay_out, plans
+    from zygon.program.of_design import program_of
+
+    document = read_design(a.design, str(a.design))
+    found = {p.stock: p for p in plans(build(document))}
+    if not found or (a.stock is None and len(found) > 1) or (a.stock is not None and a.stock not in found):
+        rule = f"one of {', '.join(found)}" if found else "a design that has sheets to cut"
+        raise ZygonError("--stock has to say which stock", code="no_stock", entry="--stock", value=a.stock, rule=rule)
+    plan = found[a.stock] if a.stock else next(iter(found.values()))
+    nest = as_laid(document, plan) or lay_out(document, plan, seconds=a.nest, search=False)
+    if nest is None:
+        raise ZygonError(
+            f"{plan.stock} has no sheets", code="no_sheet", entry="--stock", value=plan.stock, rule="a stock with a sheet size"
+        )
+    text, paths, _, looked = program_of(document, nest, a.sheet)
+    a.out.parent.mkdir(parents=True, exist_ok=True)
+    a.out.write_text(text, encoding="utf-8")
+    if a.json:
+        print(json.dumps({"file": str(a.out), "cuts": len(paths.cuts), "said": list(paths.faults), **_told(looked)}, ensure_ascii=False))
+        return
+    print(f"{a.out}: {len(paths.cuts)} cuts, {looked.cut:.0f} mm, {looked.seconds:.0f} s")
+    for fault in (*paths.faults, *looked.faults):
+        print(f"  ! {fault}")
+
+
+def _simulate(a: argparse.Namespace) -> None:
+    from zygon.program.looked_through import look_through
+    from zygon.program.read import read_program
+    from zygon.program.timed import Machine
+
+    bed = (0.0, 0.0)
+    if a.bed:
+        said = re.fullmatch(r"(\d+(?:\.\d+)?)x(\d+(?:\.\d+)?)", a.bed)
+        if not said or not float(said[1]) or not float(said[2]):
+            raise ZygonError(
+                f"--bed {a.bed}: give length x width", code="bad_bed", entry="--bed", value=a.bed, rule="mm over 0, as 1300x900"
+            )
+        bed = (float(said[1]), float(said[2]))
+    for entry, value in (("--rapid", a.rapid), ("--acceleration", a.acceleration)):
+        if not 0 < value < float("inf"):
+            raise ZygonError(f"{entry} {value:g}: give more than 0", code="bad_machine", entry=entry, value=value, rule="over 0")
+    try:
+        text = a.program.read_text(encoding="utf-8")
+    except UnicodeDecodeError:
+        raise ZygonError(f"{a.program} is no text", code="broken_program", entry=str(a.program), rule="a program as text (UTF-8)") from None
+    looked = look_through(read_program(text, wait_in=a.waits), Machine(a.rapid, a.acceleration, bed))
+    print(json.dumps(_told(looked), ensure_ascii=False))
+
+
+def _told(looked: Any) -> dict[str, Any]:
+    return {
+        "cut_mm": round(looked.cut, 3),
+        "rapid_mm": round(looked.rapid, 3),
+        "seconds": round(looked.seconds, 3),
+        "pierces": looked.pierces,
+        "extents_mm": [round(x, 3) for x in looked.extents],
+        "faults": list(looked.faults),
+    }

@@ -1,0 +1,82 @@
+"""A program looked through before it leaves: how much is cut, how long it takes, how far it reaches, and what is wrong with it."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from zygon.program.read import Move, Program
+from zygon.program.timed import Machine, durations
+
+__all__ = ["Looked", "look_through"]
+
+#: Over the bed by less than this (mm) is on it.
+OVER = 1e-3
+
+
+@dataclass(frozen=True)
+class Looked:
+    """Lengths in mm, times in s; ``extents`` are low x, low y, high x, high y of all moves. ``starts`` are when each move begins."""
+
+    cut: float
+    rapid: float
+    seconds: float
+    pierces: int
+    extents: tuple[float, float, float, float]
+    starts: tuple[float, ...]
+    faults: tuple[str, ...]
+
+
+def look_through(program: Program, machine: Machine) -> Looked:
+    """What a program does on a machine. A cut is a move at a feed with the beam or spindle on."""
+    times = durations(program.moves, machine)
+    starts, done = [], 0.0
+    for t in times:
+        starts.append(done)
+        done += t
+    cuts = [m for m in program.moves if m.kind in ("line", "arc") and m.on]
+    pierces = sum(m.on and m.kind != "rapid" and (i == 0 or not program.moves[i - 1].on) for i, m in enumerate(program.moves))
+    extents = _extents(program.moves)
+    faults = [*program.faults, *_faults(program, machine)]
+    rapid = sum(m.length for m in program.moves if m.kind == "rapid")
+    return Looked(sum(m.length for m in cuts), rapid, done, pierces, extents, tuple(starts), tuple(faults))
+
+
+def _extents(moves: Sequence[Move]) -> tuple[float, float, float, float]:
+    boxes = [_box(m) for m in moves]
+    if not boxes:
+        return 0.0, 0.0, 0.0, 0.0
+    return min(b[0] for b in boxes), min(b[1] for b in boxes), max(b[2] for b in boxes), max(b[3] for b in boxes)
+
+
+def _box(m: Move) -> tuple[float, float, float, float]:
+    xs, ys = [m.p[0], m.q[0]], [m.p[1], m.q[1]]
+    if m.kind == "arc" and m.centre is not None:
+        r = math.dist(m.p[:2], m.centre)
+        start = math.atan2(m.p[1] - m.centre[1], m.p[0] - m.centre[0])
+        for k in range(4):
+            turn = (k * math.pi / 2 - start) * math.copysign(1.0, m.sweep) % (2 * math.pi)
+            if turn <= abs(m.sweep):
+                xs.append(m.centre[0] + r * (1, 0, -1, 0)[k])
+                ys.append(m.centre[1] + r * (0, 1, 0, -1)[k])
+    return min(xs), min(ys), max(xs), max(ys)
+
+
+def _faults(program: Program, machine: Machine) -> list[str]:
+    found = []
+    if not program.ended:
+        found.append("The program does not end: M30 is missing")
+    if program.left_on:
+        found.append("The program ends with the beam or spindle on")
+    burned = next((m for m in program.moves if m.kind == "rapid" and m.on and m.length > 0), None)
+    if burned:
+        found.append(f"Line {burned.line}: a rapid move with the beam on goes through material")
+    long, wide = machine.bed
+    if long and wide:
+        for m in program.moves:
+            x0, y0, x1, y1 = _box(m)
+            if x0 < -OVER or y0 < -OVER or x1 > long + OVER or y1 > wide + OVER:
+                found.append(f"Line {m.line}: the head leaves the bed of {long:g} × {wide:g} mm, at X{m.q[0]:.1f} Y{m.q[1]:.1f}")
+                break
+    return found

@@ -1,0 +1,60 @@
+"""What the head does, in order: cuts of parts, each as runs with the beam on."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from zygon.geometry.contour import Contour, Point
+
+__all__ = ["Cut", "SheetPaths"]
+
+
+@dataclass(frozen=True)
+class Cut:
+    """One contour of a part. ``runs`` are open, with leads where there was room, in mm on the sheet; between them the beam is off (micro-joints).
+
+    ``key`` and ``copy`` tell the piece, ``owner`` what the contour is of. ``lead`` is how it is begun: 'arc', 'line', 'none', '' of marks.
+    """
+
+    operation: Literal["mark", "inside", "outside"]
+    key: str
+    copy: int
+    owner: str
+    runs: tuple[Contour, ...]
+    lead: Literal["arc", "line", "none", ""] = ""
+
+    @property
+    def start(self) -> Point:
+        """Where it is pierced first."""
+        return self.runs[0].points[0]
+
+    @property
+    def end(self) -> Point:
+        """Where the beam goes off last."""
+        return self.runs[-1].points[-1]
+
+    @property
+    def length(self) -> float:
+        """How far the beam is on, mm."""
+        return sum(r.length for r in self.runs)
+
+
+@dataclass(frozen=True)
+class SheetPaths:
+    """A sheet's cuts in order, with what they are cut by: ``kerf``, ``thickness`` in mm, speeds in mm/s, ``pierce`` in s, powers as shares of 1.
+
+    ``size`` is the sheet's length and width (mm). ``faults`` are sentences on what is not as a cutter would have it.
+    """
+
+    cuts: tuple[Cut, ...]
+    size: tuple[float, float]
+    kerf: float
+    thickness: float
+    cut_speed: float
+    mark_speed: float
+    travel: float
+    pierce: float
+    power: float
+    mark_power: float
+    faults: tuple[str, ...] = ()

@@ -1,0 +1,164 @@
+"""The paths of a beam over a sheet as nested: marks first, then part by part, what lies in a hole before the hole, small holes before large ones, insides before outsides."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, field, replace
+
+import numpy as np
+import shapely
+
+from zygon.cut.kerf import CutContours, kerf_of
+from zygon.design.document import Document
+from zygon.errors import NestError
+from zygon.geometry.boolean import Region, region_polygon, to_polygon
+from zygon.geometry.contour import Contour, Point, rectangle
+from zygon.measure.evaluate import plain_length
+from zygon.nest.design import StockNest, placed_contours
+from zygon.stock.cutter import Cutter
+from zygon.toolpath.cuts import Cut, SheetPaths
+from zygon.toolpath.leads import Led, led
+from zygon.toolpath.micro_joints import jointed
+from zygon.toolpath.order import tour
+
+__all__ = ["laser_paths"]
+
+#: Holes up to so many thicknesses across are cut before the others of their part: they come out best while all is firm.
+SMALL = 2.0
+#: Arcs of bodies are chords that stray so far (mm) where room for leads is looked for.
+CHORD = 0.01
+
+
+@dataclass
+class _Piece:
+    key: str
+    copy: int
+    contours: CutContours
+    body: shapely.Geometry
+    insides: list[Cut] = field(default_factory=list)
+    outsides: list[Cut] = field(default_factory=list)
+
+
+def laser_paths(document: Document, nest: StockNest, number: int) -> SheetPaths:
+    """The paths of sheet ``number`` (from 1) on the chosen cutter. Raises NestError where there is none that cuts with a beam, or no such sheet; ExpressionError for a broken entry."""
+    cutter = document.cutters.get(document.cutter)
+    if cutter is None or cutter.kind != "laser":
+        said = cutter.name if cutter else "none"
+        raise NestError(f"Paths of a beam want a laser, and {said} is chosen", entry="cutter", value=said, rule="a laser", code="no_laser")
+    if not 1 <= number <= len(nest.layout.sheets):
+        rule = f"1 to {len(nest.layout.sheets)}"
+        raise NestError(f"There is no sheet {number}", entry="sheet", value=number, rule=rule, code="no_sheet")
+    layout = nest.layout.sheets[number - 1]
+    kerf = kerf_of(document, nest.plan.stock)
+    pieces = [
+        _Piece(nest.plan.parts[p.shape], p.copy, placed_contours(document, nest.plan, p), _body(document, nest, number, k))
+        for k, p in enumerate(layout.placements)
+    ]
+    own = layout.sheet.outline
+    long = layout.used_length if layout.sheet.roll else layout.sheet.length
+    width = own.outer.bounds[3] if own else layout.sheet.width
+    sheet = region_polygon(own, CHORD) if own else to_polygon(rectangle(0, 0, long, width), CHORD)
+    faults = _leads(pieces, sheet, kerf, cutter)
+    thickness = nest.plan.flats[0].thickness if nest.plan.flats else 0.0
+    work = cutter.work.get(nest.plan.stock)
+    if work is None:
+        faults.append(f"{cutter.name} has no speeds for {document.stocks[nest.plan.stock].name}: its program cannot say how fast")
+    return SheetPaths(
+        tuple(_ordered(pieces, thickness)),
+        (long, width),
+        kerf,
+        thickness,
+        work.cut_speed if work else 0.0,
+        work.mark_speed if work else 0.0,
+        cutter.travel,
+        work.pierce if work else 0.0,
+        work.power / 100 if work else 1.0,
+        work.mark_power / 100 if work else 1.0,
+        tuple(faults),
+    )
+
+
+def _body(document: Document, nest: StockNest, number: int, k: int) -> shapely.Geometry:
+    """What stays of a piece, nominal, where it lies."""
+    nominal = placed_contours(document, nest.plan, nest.layout.sheets[number - 1].placements[k], 0.0)
+    holes = [c for c in nominal.inside if c.closed]
+    found = [region_polygon(Region(o, ()), CHORD) for o in nominal.outside]
+    return shapely.difference(shapely.union_all(found), shapely.union_all([to_polygon(h, CHORD) for h in holes]))
+
+
+def _leads(pieces: Sequence[_Piece], sheet: shapely.Geometry, kerf: float, cutter: Cutter) -> list[str]:
+    """Makes the cuts of every piece; sentences on those that have no room for a lead."""
+    contours: list[Contour] = []
+    places: list[tuple[_Piece, bool]] = []
+    for p in pieces:
+        for group, outer in ((p.contours.inside, False), (p.contours.outside, True)):
+            for c in group:
+                if not c.closed:  # a slit, or a slot that is just as wide as the kerf: one run
+                    p.insides.append(Cut("inside", p.key, p.copy, c.owners[0], (c,), "none"))
+                    continue
+                # the beam has material to its left, the waste to its right
+                contours.append(c.wound(ccw=outer))
+                places.append((p, outer))
+    length, width = plain_length(cutter.lead_length), plain_length(cutter.joint_width)
+    found = led(contours, [p.body for p in pieces], sheet, kerf, cutter.lead, length, cutter.lead_at)
+    bare: dict[str, int] = {}
+    for (piece, outer), contour, way in zip(places, contours, found, strict=True):
+        cut = _cut(piece, contour, way, outer)
+        if outer and cutter.joints:
+            cut = replace(cut, runs=jointed(way.run, contour.length, cutter.joints, width + kerf))
+        (piece.outsides if outer else piece.insides).append(cut)
+        if way.kind == "none" and cutter.lead != "none":
+            bare[piece.key] = bare.get(piece.key, 0) + 1
+    return [f"{n} cut{'s' if n > 1 else ''} of {key} {'have' if n > 1 else 'has'} no room for a lead" for key, n in bare.items()]
+
+
+def _cut(piece: _Piece, contour: Contour, way: Led, outer: bool) -> Cut:
+    return Cut("outside" if outer else "inside", piece.key, piece.copy, contour.owners[0], (way.run,), way.kind)
+
+
+def _ordered(pieces: Sequence[_Piece], thickness: float) -> list[Cut]:
+    at: Point = (0.0, 0.0)
+    marks = [Cut("mark", p.key, p.copy, m.owners[0], (_open(m),)) for p in pieces for m in p.contours.marks]
+    found = _toured(marks, at)
+    at = found[-1].end if found else at
+    ends = [(p.outsides or p.insides)[-1] for p in pieces if p.outsides or p.insides]
+    there = [p for p in pieces if p.outsides or p.insides]
+    for k in tour([c.start for c in ends], [c.end for c in ends], at, _needs(there)):
+        p = there[k]
+        small = [c for c in p.insides if _across(c) <= SMALL * thickness]
+        rest = [c for c in p.insides if _across(c) > SMALL * thickness]
+        for group in (small, rest, p.outsides):
+            own = _toured(group, at)
+            found += own
+            at = own[-1].end if own else at
+    return found
+
+
+def _toured(cuts: Sequence[Cut], at: Point) -> list[Cut]:
+    return [cuts[k] for k in tour([c.start for c in cuts], [c.end for c in cuts], at)]
+
+
+def _open(mark: Contour) -> Contour:
+    """A closed mark as one run once round."""
+    return Contour((*mark.points, mark.points[0]), mark.bulges, mark.owners, closed=False) if mark.closed else mark
+
+
+def _across(cut: Cut) -> float:
+    x0, y0, x1, y1 = cut.runs[0].bounds
+    return math.hypot(x1 - x0, y1 - y0) / math.sqrt(2)
+
+
+def _needs(pieces: Sequence[_Piece]) -> list[frozenset[int]]:
+    """Of each piece the ones that lie in a hole of it: they are cut whole before, as they drop out with the hole."""
+    holes = [(k, to_polygon(c, CHORD)) for k, p in enumerate(pieces) for c in p.contours.inside if c.closed]
+    if not holes or len(pieces) < 2:
+        return [frozenset()] * len(pieces)
+    tree = shapely.STRtree([h for _, h in holes])
+    corners = [shapely.Point((p.contours.outside or p.contours.inside)[0].points[0]) for p in pieces]
+    within, hole = tree.query(corners, predicate="within")
+    needs: list[set[int]] = [set() for _ in pieces]
+    for i, h in zip(np.asarray(within).tolist(), np.asarray(hole).tolist(), strict=True):
+        if holes[h][0] != i:
+            needs[holes[h][0]].add(i)
+    return [frozenset(n) for n in needs]
