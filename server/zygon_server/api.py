@@ -14,6 +14,7 @@ from zygon_server.designs.move_api import router as moves
 from zygon_server.designs.paper_api import router as papers
 from zygon_server.designs.picture_api import router as pictures
 from zygon_server.designs.placing_api import router as placing
+from zygon_server.designs.program_api import router as programs
 from zygon_server.errors import register
 from zygon_server.nesting.api import router as nesting
 from zygon_server.nesting.batch_api import router as batches
@@ -29,6 +30,7 @@ api.add_router("/designs", joints)
 api.add_router("/designs", moves)
 api.add_router("/designs", drawings)
 api.add_router("/designs", papers)
+api.add_router("/designs", programs)
 api.add_router("/designs", pictures)
 api.add_router("/designs", placing)
 api.add_router("/designs", exports)

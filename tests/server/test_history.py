@@ -181,6 +181,7 @@ def test_each_kind_of_file_is_told_as_what_it_is():
         "csv": "text/csv; charset=utf-8",
         "pdf": "application/pdf",
         "png": "image/png",
+        "nc": "text/plain; charset=utf-8",
         "zip": "application/zip",
         "step": "model/step",
         "stl": "model/stl",

@@ -93,7 +93,7 @@ class Maker:
             "design_id": self.design.pk,
             "batch_id": self.batch["id"],
             "run_id": (self.batch_run if batch else self.run).pk,
-            "number": 1 if "sheets" in path else self.layout.pk,
+            "number": 1 if "sheets" in path or "programs" in path else self.layout.pk,
             "digest": self.batch_state["stocks"][0]["digest"],
             "label": self.offcut["label"],
             "key": "front",
@@ -150,7 +150,8 @@ def test_the_neighbour_s_ids_lead_nowhere_wherever_they_stand(both):
         ids = [
             i
             for i in re.findall(r"{(\w+)}", path)
-            if i not in ("key", "part", "stock", "group", "size", "subject", "revision") and not (i == "number" and "sheets" in path)
+            if i not in ("key", "part", "stock", "group", "size", "subject", "revision")
+            and not (i == "number" and ("sheets" in path or "programs" in path))
         ]
         for foreign in ids:
             if foreign == "label":

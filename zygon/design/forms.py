@@ -32,7 +32,7 @@ from zygon.stock.bar import BarLength, BarStock
 from zygon.stock.bending import Bending
 from zygon.stock.brake import Brake, Die, Punch
 from zygon.stock.common_bars import COMMON_BARS
-from zygon.stock.cutter import Cutter, CutterWork, Layer, Layers
+from zygon.stock.cutter import Controller, Cutter, CutterWork, Layer, Layers
 from zygon.stock.fit import FitTable
 from zygon.stock.sheet import SheetSize, SheetStock
 from zygon.stock.starts import (
@@ -175,12 +175,13 @@ class StockForm(StartedForm):
 
 
 class CutterForm(StartedForm):
-    """A cutter: ``work`` is what it does in one stock, ``fits`` the fits of one; ``layers`` are the operations by their order, each of the form ``layer``."""
+    """A cutter: ``work`` is what it does in one stock, ``fits`` the fits of one; ``layers`` are the operations by their order, each of the form ``layer``; ``controller`` is how its programs are written."""
 
     work: StartedForm
     fits: Form
     layers: tuple[Choice, ...]
     layer: Form
+    controller: Form
 
 
 class BrakeForm(StartedForm):
@@ -329,6 +330,7 @@ def _cutter() -> CutterForm:
         fits=Form(**_form("fits", FitTable)),
         layers=tuple(Choice(value=name, label=field.title or name) for name, field in Layers.model_fields.items()),
         layer=Form(**_form("layer", Layer)),
+        controller=Form(**_form("controller", Controller)),
     )
 
 

@@ -19,14 +19,14 @@ __all__ = ["FORMATS", "LISTS", "DesignList", "Format", "lists_of", "media_type"]
 
 @dataclass(frozen=True)
 class Format:
-    """A kind of file. ``of``: a drawing of a part or sheet, a solid of a design or part, a list of a design, its papers, everything of it, or the design itself.
+    """A kind of file. ``of``: a drawing of a part or sheet, a solid of a design or part, a list of a design, its papers, a program for its cutter, everything of it, or the design itself.
 
     ``exact``: its curves are curves and its faces are faces, not chords and facets.
     """
 
     suffix: str
     media: str
-    of: Literal["drawing", "solid", "list", "papers", "everything", "design"]
+    of: Literal["drawing", "solid", "list", "papers", "program", "everything", "design"]
     exact: bool = True
 
 
@@ -43,6 +43,7 @@ FORMATS: dict[str, Format] = {
         Format("glb", "model/gltf-binary", "solid", exact=False),
         Format("pdf", "application/pdf", "papers"),
         Format("png", "image/png", "papers", exact=False),
+        Format("nc", "text/plain; charset=utf-8", "program"),
         Format("zip", "application/zip", "everything"),
         Format("json", "application/json", "design"),
     )

@@ -19,7 +19,7 @@ class FormatOut(Schema):
     """A kind of file that goes out, by its suffix, and what it is of; ``exact`` where it is of true shapes and not of facets."""
 
     suffix: str
-    of: Literal["drawing", "solid", "list", "papers", "everything", "design"]
+    of: Literal["drawing", "solid", "list", "papers", "program", "everything", "design"]
     exact: bool
 
 

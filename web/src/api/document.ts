@@ -518,6 +518,22 @@ export interface components {
             /** @description of its sockets */
             wall: components["schemas"]["Entry"];
         };
+        /** @description How the machine wants its programs (RS-274): units, figures, arcs, power, and lines of its own before and after. */
+        Controller: {
+            arcs: boolean;
+            /** @description where arcs are chords */
+            chords: number;
+            decimals: number;
+            /** @enum {string} */
+            dwell: "s" | "ms";
+            footer: string;
+            full_power: number;
+            /** @description written as they are */
+            header: string;
+            numbered: boolean;
+            /** @enum {string} */
+            unit: "mm" | "in";
+        };
         /** @description How two flanges on neighbouring edges meet; what stands on their far edges follows with mitres. */
         Corner: {
             /** @description flange key */
@@ -605,16 +621,28 @@ export interface components {
         };
         /** @description What sheets are cut with: a laser (kerf, no depth), a router (a round bit, depth) or a saw (a blade, straight cuts only). */
         Cutter: {
+            /** @description of the head; times follow from it */
+            acceleration: number;
             bed_length: components["schemas"]["Entry"];
             bed_width: components["schemas"]["Entry"];
             /** @description of the router's bit, which is the width of its cut */
             bit?: components["schemas"]["Entry"];
+            controller: components["schemas"]["Controller"];
             hourly: number;
+            joint_width: components["schemas"]["Entry"];
+            /** @description places that stay uncut, so that it does not tip */
+            joints: number;
             /** @description width of the cut: of the beam, or of the saw's blade */
             kerf: components["schemas"]["Entry"];
             /** @enum {string} */
             kind: "laser" | "router" | "saw";
             layers: components["schemas"]["Layers"];
+            /** @enum {string} */
+            lead: "arc" | "line" | "none";
+            /** @enum {string} */
+            lead_at: "corner" | "middle";
+            /** @description shorter where there is no room */
+            lead_length: components["schemas"]["Entry"];
             name: string;
             order: number;
             /** @description how deep a router cuts at a time */
@@ -632,9 +660,11 @@ export interface components {
         CutterWork: {
             cut_speed: number;
             kerf?: components["schemas"]["Entry"];
+            mark_power: number;
             mark_speed: number;
             /** @description before every cut */
             pierce: number;
+            power: number;
         };
         /** @description What lies in a circle round a named place of a view, drawn larger beside it. */
         DetailSaid: {

@@ -688,6 +688,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/files/programs/{stock}/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get File
+         * @description A sheet's program as a file; refused while something is wrong with it.
+         */
+        get: operations["program_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/files/saw-list": {
         parameters: {
             query?: never;
@@ -1338,6 +1358,46 @@ export interface paths {
          * @description What an edit would give; nothing is stored.
          */
         post: operations["preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/programs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Sheets
+         * @description Every sheet as nested, with why there is no program of it where there is none.
+         */
+        get: operations["program_sheets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/programs/{stock}/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Program
+         * @description A sheet's program, to be played.
+         */
+        get: operations["program"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2719,9 +2779,10 @@ export interface components {
         };
         /**
          * CutterForm
-         * @description A cutter: ``work`` is what it does in one stock, ``fits`` the fits of one; ``layers`` are the operations by their order, each of the form ``layer``.
+         * @description A cutter: ``work`` is what it does in one stock, ``fits`` the fits of one; ``layers`` are the operations by their order, each of the form ``layer``; ``controller`` is how its programs are written.
          */
         CutterForm: {
+            controller: components["schemas"]["Form"];
             /** Fields */
             fields: components["schemas"]["FormField"][];
             fits: components["schemas"]["Form"];
@@ -3614,7 +3675,7 @@ export interface components {
              * Of
              * @enum {string}
              */
-            of: "drawing" | "solid" | "list" | "papers" | "everything" | "design";
+            of: "drawing" | "solid" | "list" | "papers" | "program" | "everything" | "design";
             /** Suffix */
             suffix: string;
         };
@@ -7073,6 +7134,95 @@ export interface components {
             value: string;
         };
         /**
+         * ShownProgram
+         * @description A program to be played: of every move where it ends (``x``, ``y`` mm), its ``bulge`` (tangent of a quarter of its sweep, 0 of what is straight), when it ends
+         *     (``t``, s), what it is (``kind``: 0 rapid, 1 cut, 2 mark, 3 wait) and its ``line``. It begins at 0, 0. ``said`` is what the cutter would have otherwise, ``faults`` what keeps it here.
+         */
+        ShownProgram: {
+            /** Bulge */
+            bulge: number[];
+            /** Cut */
+            cut: number;
+            /** Cuts */
+            cuts: components["schemas"]["ShownProgramCut"][];
+            /** Cutter */
+            cutter: string;
+            /** Faults */
+            faults: string[];
+            /** Kerf */
+            kerf: number;
+            /** Kind */
+            kind: number[];
+            /** Length */
+            length: number;
+            /** Line */
+            line: number[];
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Pierces */
+            pierces: number;
+            /** Rapid */
+            rapid: number;
+            /** Said */
+            said: string[];
+            /** Seconds */
+            seconds: number;
+            /** Stock */
+            stock: string;
+            /** T */
+            t: number[];
+            /** Thickness */
+            thickness: number;
+            /** Width */
+            width: number;
+            /** X */
+            x: number[];
+            /** Y */
+            y: number[];
+        };
+        /**
+         * ShownProgramCut
+         * @description A contour of a piece: which of its moves are its own, from ``first`` to before ``last``. ``loose`` where the piece comes off with it.
+         */
+        ShownProgramCut: {
+            /** Code */
+            code: string;
+            /** Copy */
+            copy: number;
+            /** First */
+            first: number;
+            /** Key */
+            key: string;
+            /** Last */
+            last: number;
+            /** Loose */
+            loose: boolean;
+            /** Operation */
+            operation: string;
+            /** Part */
+            part: string;
+        };
+        /**
+         * ShownProgramSheet
+         * @description A sheet as nested for which there may be a program; ``why`` there is none, '' where there is.
+         */
+        ShownProgramSheet: {
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Of */
+            of: number;
+            /** Pieces */
+            pieces: number;
+            /** Stock */
+            stock: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * ShownPull
          * @description What can be pulled of a part: the ``face`` that moves along ``axis`` from ``value``, and the entry at ``pointer`` that changes.
          *
@@ -9963,6 +10113,28 @@ export interface operations {
             };
         };
     };
+    program_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+                stock: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     saw_list_file: {
         parameters: {
             query?: never;
@@ -11710,6 +11882,106 @@ export interface operations {
             };
             /** @description Too Many Requests */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    program_sheets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownProgramSheet"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    program: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+                stock: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownProgram"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -5,17 +5,20 @@ import { ProblemList } from "../../cards/Problem";
 import { BarTable } from "../../frame/BarTable";
 import { useDesign, useShown } from "../../state/design";
 import { usePapers } from "../../state/papers";
+import { useDryRun } from "../../state/program";
 import { BuyTable } from "./BuyTable";
 import { CutFiles, type Kerf, Solids } from "./CutFiles";
 import { CutTable } from "./CutTable";
 import { DrillingTable } from "./DrillingTable";
 import { Papers } from "./Papers";
+import { ToTheCutter } from "./program/ToTheCutter";
 
 export function Shop() {
   const shown = useShown();
   const id = useDesign((s) => s.id);
   const [kerf, setKerf] = useState<Kerf>("compensated");
   const { open: onPaper, show } = usePapers();
+  const { open: atCutter, show: showCutter } = useDryRun();
   if (!shown) return null;
   const { built } = shown;
   const base = `/api/designs/${id}/files`;
@@ -30,15 +33,25 @@ export function Shop() {
     );
   const kind = (
     <SegmentedControl
-      value={onPaper ? "papers" : "lists"}
-      onChange={(v) => show(v === "papers")}
+      value={atCutter ? "cutter" : onPaper ? "papers" : "lists"}
+      onChange={(v) => {
+        show(v === "papers");
+        showCutter(v === "cutter");
+      }}
       aria-label="What Shop shows"
       data={[
         { value: "lists", label: "Files and lists" },
         { value: "papers", label: "Papers" },
+        { value: "cutter", label: "To the cutter" },
       ]}
     />
   );
+  if (atCutter)
+    return (
+      <div className="paperroom">
+        <ToTheCutter base={base} kind={kind} />
+      </div>
+    );
   if (onPaper)
     return (
       <div className="paperroom">

@@ -75,6 +75,8 @@ function CutterEditor({ cutter, form }: { cutter: Cutter; form: CutterForm }) {
       <div style={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: "0 24px" }}>
         <div>
           <RecordForm {...common} />
+          <h4 style={{ margin: "8px 0 4px" }}>Paths and times</h4>
+          <RecordForm {...common} section="path" />
         </div>
         <div>
           <RecordForm {...common} section="bed" />
@@ -89,6 +91,19 @@ function CutterEditor({ cutter, form }: { cutter: Cutter; form: CutterForm }) {
         skip={cutter.kind === "router" ? KERF : undefined}
         inEffect={{ kerf: cutter.kerf.text }}
       />
+      {cutter.kind === "laser" && (
+        <>
+          <h3 style={{ margin: "12px 0 4px" }}>{form.controller.title}: how it wants its programs</h3>
+          <div style={{ maxWidth: 460 }}>
+            <RecordForm
+              form={form.controller}
+              path={[...base, "controller"]}
+              record={{ ...cutter.controller }}
+              title={`${cutter.name}, controller`}
+            />
+          </div>
+        </>
+      )}
       <FitTable form={form.fits} />
       <h3 style={{ margin: "12px 0 4px" }}>{form.layer.title}</h3>
       <RecordTable form={form.layer} head="Operation" rows={layers} />

@@ -1,0 +1,105 @@
+"""Programs for the cutter over the API: what sheets there are, one to be played, one as a file; why there is none; and whose they are."""
+
+from __future__ import annotations
+
+import json
+
+import pytest
+from zygon_server.nesting.tasks import work_runs
+
+from zygon.program.read import read_program
+
+pytestmark = pytest.mark.django_db
+
+
+@pytest.fixture
+def laid(api, design):
+    """The design with its sheets laid out."""
+    lay(api, design)
+    return design
+
+
+def lay(api, design):
+    assert api.post(f"/designs/{design.pk}/nest", {"quick": True})[0] in (200, 202)
+    work_runs.func()
+
+
+def document(design):
+    design.refresh_from_db()
+    found = design.document
+    return json.loads(found) if isinstance(found, str) else found
+
+
+def changed(api, design, *patch):
+    design.refresh_from_db()
+    status, body = api.edit(design, design.revision, *patch)
+    assert status == 200, body
+    design.refresh_from_db()
+
+
+def test_every_sheet_has_its_program_that_plays_to_its_end(api, laid):
+    status, sheets = api.get(f"/designs/{laid.pk}/programs")
+    assert status == 200 and sheets and not any(s["why"] for s in sheets)
+    for s in sheets:
+        status, program = api.get(f"/designs/{laid.pk}/programs/{s['stock']}/{s['number']}")
+        assert status == 200
+        moves = [len(program[k]) for k in ("x", "y", "bulge", "t", "kind", "line")]
+        assert len(set(moves)) == 1
+        assert program["t"] == sorted(program["t"]) and program["t"][-1] == pytest.approx(program["seconds"], abs=1e-3)
+        assert (program["x"][-1], program["y"][-1]) == (0.0, 0.0)
+        # cuts follow one another and take all moves but the way home
+        assert program["cuts"][0]["first"] == 0
+        assert all(a["last"] == b["first"] for a, b in zip(program["cuts"], program["cuts"][1:], strict=False))
+        assert program["cuts"][-1]["last"] == moves[0] - 1
+        for c in program["cuts"]:
+            kinds = program["kind"][c["first"] : c["last"]]
+            assert kinds[0] == 0 and set(kinds[1:]) <= ({2} if c["operation"] == "mark" else {1, 3})
+        assert sum(c["operation"] == "outside" for c in program["cuts"]) == s["pieces"]
+
+
+def test_the_file_is_what_is_played(api, laid):
+    sheet = api.get(f"/designs/{laid.pk}/programs")[1][0]
+    at = f"{sheet['stock']}/{sheet['number']}"
+    played = api.get(f"/designs/{laid.pk}/programs/{at}")[1]
+    answer = api.client.get(f"/api/designs/{laid.pk}/files/programs/{at}")
+    assert answer.status_code == 200 and answer.headers["Content-Disposition"].endswith('.nc"')
+    text = answer.content.decode()
+    assert f"revision {laid.revision}" in text and f"sheet {sheet['number']} of {sheet['of']}" in text
+    moves = read_program(text).moves
+    assert [round(m.q[0], 3) for m in moves] == played["x"] and [m.line for m in moves] == played["line"]
+
+
+def test_a_router_has_no_program_yet_and_says_so(api, laid):
+    router = next(k for k, c in document(laid)["cutters"].items() if c["kind"] == "router")
+    changed(api, laid, {"op": "replace", "path": "/cutter", "value": router})
+    lay(api, laid)
+    sheets = api.get(f"/designs/{laid.pk}/programs")[1]
+    assert sheets and all("is no laser" in s["why"] for s in sheets)
+    status, fault = api.get(f"/designs/{laid.pk}/programs/{sheets[0]['stock']}/1")
+    assert status == 422 and fault["code"] == "no_laser"
+
+
+def test_a_program_with_something_wrong_does_not_leave(api, laid):
+    cutter = document(laid)["cutter"]
+    sheet = api.get(f"/designs/{laid.pk}/programs")[1][0]
+    changed(api, laid, {"op": "add", "path": f"/cutters/{cutter}/bed_length", "value": {"text": "300 mm", "unit": "mm"}})
+    at = f"{sheet['stock']}/{sheet['number']}"
+    status, played = api.get(f"/designs/{laid.pk}/programs/{at}")
+    if status == 404:  # another bed may ask for another layout
+        lay(api, laid)
+        status, played = api.get(f"/designs/{laid.pk}/programs/{at}")
+    assert status == 200 and "leaves the bed of 300 ×" in played["faults"][0]
+    status, fault = api.get(f"/designs/{laid.pk}/files/programs/{at}")
+    assert status == 422 and fault["code"] == "program_faults" and "leaves the bed" in fault["message"]
+
+
+def test_what_is_not_laid_out_and_what_is_anothers_is_not_found(api, design, django_user_model):
+    assert api.get(f"/designs/{design.pk}/programs/nothing/1")[0] == 404
+    lay(api, design)
+    stock = api.get(f"/designs/{design.pk}/programs")[1][0]["stock"]
+    assert api.get(f"/designs/{design.pk}/programs/{stock}/99")[0] == 404
+    assert api.get(f"/designs/{design.pk}/programs/{stock}/0")[0] == 404
+    other = django_user_model.objects.create_user("another", password="a long one that nobody guesses")
+    api.client.force_login(other)
+    for path in ("programs", f"programs/{stock}/1", f"files/programs/{stock}/1"):
+        assert api.client.get(f"/api/designs/{design.pk}/{path}").status_code == 404

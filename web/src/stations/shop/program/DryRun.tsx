@@ -1,0 +1,171 @@
+// The dry run of a sheet: played, wound back and forth, stepped from cut to cut.
+import { ActionIcon, Button, SegmentedControl, Slider } from "@mantine/core";
+import {
+  IconPlayerPause,
+  IconPlayerPlay,
+  IconPlayerSkipBack,
+  IconPlayerTrackNext,
+  IconPlayerTrackPrev,
+} from "@tabler/icons-react";
+import { useEffect, useMemo, useRef, useState } from "react";
+import type { ProgramOut } from "../../../api/types";
+import { clock, cutAt, headAt, spanOf } from "../../../lib/program";
+import { useView } from "../../../state/view";
+import { type Colours, drawAt, traced, viewOf } from "./drawn";
+
+const SPEEDS = ["1", "10", "60"];
+const OPERATIONS: Record<string, string> = { mark: "Marking", inside: "Cutting inside", outside: "Cutting out" };
+
+function coloursOf(el: Element, stock: string): Colours {
+  const style = getComputedStyle(el);
+  const of = (name: string) => style.getPropertyValue(name).trim();
+  return {
+    bed: of("--canvas"),
+    sheet: stock || of("--paper-sunk"),
+    loose: of("--paper-raised"),
+    coming: of("--pencil"),
+    inside: of("--cut-inside"),
+    outside: of("--cut"),
+    mark: of("--mark"),
+    rapid: of("--ink-soft"),
+    head: of("--ink"),
+  };
+}
+
+type Props = { program: ProgramOut; stock: string; onCut: (cut: number) => void };
+
+/** `stock` is its colour. */
+export function DryRun({ program, stock, onCut }: Props) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const box = useRef<HTMLDivElement>(null);
+  const time = useRef(0);
+  const [t, setT] = useState(0);
+  const [playing, setPlaying] = useState(false);
+  const [speed, setSpeed] = useState("10");
+  const [size, setSize] = useState({ wide: 600, high: 400 });
+  const paths = useMemo(() => traced(program), [program]);
+  const selection = useView((s) => s.selection);
+  const lit = selection?.kind === "part" ? selection.key : "";
+  const cut = cutAt(program, t);
+
+  const go = (to: number) => {
+    time.current = Math.min(program.seconds, Math.max(0, to));
+    setT(time.current);
+  };
+
+  useEffect(() => onCut(cut), [cut, onCut]);
+
+  useEffect(() => {
+    if (!box.current) return;
+    const watch = new ResizeObserver(([e]) => setSize({ wide: e.contentRect.width, high: e.contentRect.height }));
+    watch.observe(box.current);
+    return () => watch.disconnect();
+  }, []);
+
+  useEffect(() => {
+    const el = canvas.current;
+    const g = el?.getContext("2d");
+    if (!el || !g) return;
+    const dots = window.devicePixelRatio || 1;
+    el.width = size.wide * dots;
+    el.height = size.high * dots;
+    g.scale(dots, dots);
+    g.clearRect(0, 0, size.wide, size.high);
+    drawAt(g, program, t, paths, viewOf(program, size.wide, size.high), coloursOf(el, stock), lit);
+  }, [program, stock, t, paths, size, lit]);
+
+  useEffect(() => {
+    if (!playing) return;
+    let last = performance.now();
+    let frame = 0;
+    const step = (now: number) => {
+      time.current = Math.min(program.seconds, time.current + ((now - last) / 1000) * Number(speed));
+      last = now;
+      setT(time.current);
+      if (time.current >= program.seconds) setPlaying(false);
+      else frame = requestAnimationFrame(step);
+    };
+    frame = requestAnimationFrame(step);
+    return () => cancelAnimationFrame(frame);
+  }, [playing, speed, program]);
+
+  const play = () => {
+    if (time.current >= program.seconds) go(0);
+    setPlaying(!playing);
+  };
+  const stepTo = (way: 1 | -1) => {
+    setPlaying(false);
+    const here = cut < 0 ? program.cuts.length : cut;
+    // back first to where this cut begins, then to the one before
+    if (way < 0 && cut >= 0 && t > spanOf(program, cut)[0] + 0.01) return go(spanOf(program, cut)[0]);
+    const next = here + way;
+    if (next >= program.cuts.length) return go(program.seconds);
+    go(spanOf(program, Math.max(0, next))[0]);
+  };
+  const head = headAt(program, t);
+  const now = cut >= 0 ? program.cuts[cut] : null;
+  return (
+    <div className="dryrun">
+      <div ref={box} className="dryrunsheet">
+        <canvas
+          ref={canvas}
+          style={{ width: "100%", height: "100%", position: "absolute", inset: 0 }}
+          data-testid="dry run"
+          data-time={t.toFixed(2)}
+          aria-label={`The sheet after ${clock(t)} of ${clock(program.seconds)}`}
+          role="img"
+        />
+      </div>
+      <div className="row dryruncontrols">
+        <ActionIcon aria-label="To the beginning" onClick={() => go(0)}>
+          <IconPlayerSkipBack size={18} />
+        </ActionIcon>
+        <ActionIcon aria-label="The cut before" onClick={() => stepTo(-1)}>
+          <IconPlayerTrackPrev size={18} />
+        </ActionIcon>
+        <Button
+          variant="filled"
+          size="compact-sm"
+          leftSection={playing ? <IconPlayerPause size={16} /> : <IconPlayerPlay size={16} />}
+          onClick={play}
+        >
+          {playing ? "Pause" : "Play"}
+        </Button>
+        <ActionIcon aria-label="The next cut" onClick={() => stepTo(1)}>
+          <IconPlayerTrackNext size={18} />
+        </ActionIcon>
+        <SegmentedControl
+          value={speed}
+          onChange={setSpeed}
+          aria-label="How fast it is played"
+          data={SPEEDS.map((s) => ({ value: s, label: `${s}×` }))}
+        />
+        <Slider
+          className="grow"
+          min={0}
+          max={program.seconds}
+          step={program.seconds / 1000}
+          value={t}
+          onChange={(to) => {
+            setPlaying(false);
+            go(to);
+          }}
+          label={null}
+          aria-label="Time"
+          size="sm"
+        />
+        <span className="mono dryruntime">
+          {clock(t)} / {clock(program.seconds)}
+        </span>
+      </div>
+      <div className="row soft" aria-live="off">
+        <span className="grow">
+          {now ? `${OPERATIONS[now.operation]}: ${now.part}${now.code ? `, no. ${now.code}` : ""}` : "On the way home"}
+        </span>
+        <span className="mono">
+          X {head.x.toFixed(1)} Y {head.y.toFixed(1)} mm
+        </span>
+      </div>
+    </div>
+  );
+}
