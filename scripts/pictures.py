@@ -189,20 +189,12 @@ def roof(page: Page) -> None:
 
 
 def electronics_box(page: Page) -> None:
-    """The screws that hold a fan, a flange that is being pulled, the press brake."""
+    """The screws that hold a fan, the press brake."""
     page.get_by_role("link", name="Open Scale electronics", exact=True).click()
     page.get_by_test_id("scene").locator("canvas").wait_for()
     page.locator(".linkrow", has_text="fan screw").click()
     page.locator("aside.card").evaluate("(e) => e.scrollTo(0, 330)")
     take(page, "hardware")
-    page.keyboard.press("Escape")
-    page.locator(".partrow[data-part=lid]").click()
-    grip = page.get_by_role("slider", name="Pull a flange from the front edge")
-    for _ in range(24):
-        grip.press("ArrowDown")
-    page.get_by_test_id("pull").get_by_text("flat").wait_for()
-    take(page, "pulled")
-    grip.press("Escape")
     page.keyboard.press("Escape")
     page.keyboard.press("1")
     page.get_by_role("tab", name="Press brake").click()
@@ -220,7 +212,7 @@ def drying_rack(page: Page) -> None:
 
 
 def papers(page: Page) -> None:
-    """The front's sheet, with the hand hold's size chosen, and a picture for a customer."""
+    """The front's sheet, with the hand hold's size chosen, a picture for a customer, and a dry run."""
     page.get_by_role("radiogroup", name="What Shop shows").get_by_text("Papers").click()
     page.get_by_role("combobox", name="Sheet", exact=True).click()
     page.get_by_role("option").nth(1).click()
@@ -232,6 +224,13 @@ def papers(page: Page) -> None:
     page.locator(".pictureroom canvas[data-taken]").wait_for(timeout=120_000)
     take(page, "picture")
     page.keyboard.press("Escape")
+    page.get_by_role("radiogroup", name="What Shop shows").get_by_text("To the cutter").click()
+    page.get_by_test_id("dry run").wait_for()
+    time = page.get_by_role("slider", name="Time")
+    time.press("Home")
+    for _ in range(44):
+        page.get_by_role("button", name="The next cut").click()
+    take(page, "cutter")
 
 
 def hive_floor(page: Page) -> None:

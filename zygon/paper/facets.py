@@ -28,9 +28,10 @@ SLICES = 60
 WIDE = 1.5
 #: Nodes that lie this near are one (mm): those that two faces share on their edge.
 SAME = 1e-5
-#: A facet is seen from its edge where its normal is square to the way one looks to this (sine); lines this near to its sides (mm) lie on it. The plane of one that is
-#: not rises by no more than their ratio from one to the other, a hundredth of a millimetre.
-EDGE_ON, ON = 1e-6, 1e-8
+#: A facet is seen from its edge where its normal is square to the way one looks to this (sine).
+EDGE_ON = 1e-6
+#: Lines this near to a facet's sides (mm) lie on it: its plane, if it is not seen from its edge, rises by no more than a hundredth of a millimetre over as much.
+ON = 1e-8
 
 
 @dataclass(frozen=True)

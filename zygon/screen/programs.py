@@ -37,7 +37,7 @@ def program_sheets(document: Document, nests: Sequence[StockNest]) -> list[Shown
 
 def _why(document: Document, stock: str) -> str:
     cutter = document.cutters.get(document.cutter)
-    if cutter is None or cutter.kind != "laser":
+    if cutter is None or not cutter.can.beam:
         return f"{cutter.name if cutter else 'No cutter'} is no laser: programs are written for lasers so far"
     if stock not in cutter.work:
         return f"{cutter.name} has no speeds for {document.stocks[stock].name}: give them in Sizes, Cutters"

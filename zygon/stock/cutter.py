@@ -20,7 +20,8 @@ class Ability:
     """What a kind of cutter can do. Whoever has to know asks this, and never the kind.
 
     ``depth``: it cuts to a depth from a face. ``inside``: it cuts holes and curves anywhere, not only straight from edge to edge. ``bit``: its tool is round
-    and as wide as its bit, leaves round inside corners, and goes down in passes. ``slits``: it cuts one run that has no width to speak of. ``tilt``: how
+    and as wide as its bit, leaves round inside corners, and goes down in passes. ``slits``: it cuts one run that has no width to speak of. ``beam``: it goes
+    on and off wherever its head is. ``tilt``: how
     far it leans from square to the face, in degrees. ``tool`` and ``width`` are the words for what cuts, and for how wide it cuts.
     """
 
@@ -28,21 +29,23 @@ class Ability:
     inside: bool
     bit: bool
     slits: bool
+    beam: bool
     tilt: float
     tool: str
     width: str
 
 
 _CAN = {
-    "laser": Ability(depth=False, inside=True, bit=False, slits=True, tilt=0.0, tool="beam", width="kerf"),
-    "router": Ability(depth=True, inside=True, bit=True, slits=False, tilt=0.0, tool="bit", width="bit"),
-    "saw": Ability(depth=True, inside=False, bit=False, slits=False, tilt=45.0, tool="blade", width="blade"),
+    "laser": Ability(depth=False, inside=True, bit=False, slits=True, beam=True, tilt=0.0, tool="beam", width="kerf"),
+    "router": Ability(depth=True, inside=True, bit=True, slits=False, beam=False, tilt=0.0, tool="bit", width="bit"),
+    "saw": Ability(depth=True, inside=False, bit=False, slits=False, beam=False, tilt=45.0, tool="blade", width="blade"),
 }
 
 
 #: What each kind is called where it is chosen, and the kinds that have a round bit, and none.
 _WORDS = {"laser": "Laser: cuts straight through", "router": "Router: a round bit, with depth", "saw": "Saw: straight cuts only"}
 _BIT = {"kind": tuple(k for k, can in _CAN.items() if can.bit)}
+_BEAM = {"kind": tuple(k for k, can in _CAN.items() if can.beam)}
 _NO_BIT = {"kind": tuple(k for k, can in _CAN.items() if not can.bit)}
 
 
@@ -120,17 +123,17 @@ class Cutter(Record):
     work: dict[str, CutterWork] = Field(default_factory=dict, description="by stock key")
     layers: Layers = Layers()
     lead: Literal["arc", "line", "none"] = asked(
-        "Leads", "arc", words={"arc": "Round into the cut", "line": "Straight into the cut", "none": "None"}, section="path", only=_NO_BIT
+        "Leads", "arc", words={"arc": "Round into the cut", "line": "Straight into the cut", "none": "None"}, section="path", only=_BEAM
     )
-    lead_length: Entry = asked("Length of a lead", Entry(text="3 mm"), note="shorter where there is no room", section="path", only=_NO_BIT)
+    lead_length: Entry = asked("Length of a lead", Entry(text="3 mm"), note="shorter where there is no room", section="path", only=_BEAM)
     lead_at: Literal["corner", "middle"] = asked(
-        "Where cuts begin", "corner", words={"corner": "At corners", "middle": "Amid a side"}, section="path", only=_NO_BIT
+        "Where cuts begin", "corner", words={"corner": "At corners", "middle": "Amid a side"}, section="path", only=_BEAM
     )
     joints: int = asked(
-        "Micro-joints a part", 0, note="places that stay uncut, so that it does not tip", section="path", ge=0, le=20, only=_NO_BIT
+        "Micro-joints a part", 0, note="places that stay uncut, so that it does not tip", section="path", ge=0, le=20, only=_BEAM
     )
-    joint_width: Entry = asked("Width of a micro-joint", Entry(text="0.4 mm"), section="path", only=_NO_BIT)
-    acceleration: float = asked("Acceleration", 3000.0, note="of the head; times follow from it", section="path", suffix=" mm/s²", gt=0)
+    joint_width: Entry = asked("Width of a micro-joint", Entry(text="0.4 mm"), section="path", only=_BEAM)
+    acceleration: float = asked("Acceleration", 3000.0, note="of the head; times follow from it", section="path", suffix=" mm/s²", gt=0, le=200_000)
     controller: Controller = Controller()
     order: int = 0
 

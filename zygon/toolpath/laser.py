@@ -43,7 +43,7 @@ class _Piece:
 def laser_paths(document: Document, nest: StockNest, number: int) -> SheetPaths:
     """The paths of sheet ``number`` (from 1) on the chosen cutter. Raises NestError where there is none that cuts with a beam, or no such sheet; ExpressionError for a broken entry."""
     cutter = document.cutters.get(document.cutter)
-    if cutter is None or cutter.kind != "laser":
+    if cutter is None or not cutter.can.beam:
         said = cutter.name if cutter else "none"
         raise NestError(f"Paths of a beam want a laser, and {said} is chosen", entry="cutter", value=said, rule="a laser", code="no_laser")
     if not 1 <= number <= len(nest.layout.sheets):

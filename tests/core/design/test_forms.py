@@ -150,7 +150,7 @@ def test_every_form_is_found_by_the_test_of_its_fields():
     assert (
         len(EVERY)
         == sum(len(getattr(forms(), n)) for n in ("joints", "features", "flanges", "bends", "stocks", "copies", "outlines", "readings"))
-        + 30
+        + 31
     )
 
 
@@ -322,10 +322,14 @@ def test_a_text_is_as_long_as_its_record_takes_it():
 def test_a_cutter_is_asked_for_what_it_cuts_with():
     form = forms().cutter
     common = ["name", "kind", "smallest", "bed_length", "bed_width", "travel", "hourly"]
+    paths = ["lead", "lead_length", "lead_at", "joints", "joint_width"]
+    common.append("acceleration")
     assert [n for n in shown(form, {"kind": "router"}) if n not in common] == ["bit", "pass_depth"]
     assert {k: v for k, v in shown(form, {"kind": "saw"}).items() if k not in common} == {"kerf": "Blade width"}
-    assert {k: v for k, v in shown(form, {"kind": "laser"}).items() if k not in common} == {"kerf": "Kerf"}
-    assert [f.name for f in form.fields if f.section == "bed"] == common[3:]
+    laser = {k: v for k, v in shown(form, {"kind": "laser"}).items() if k not in common}
+    assert list(laser) == ["kerf", *paths] and laser["kerf"] == "Kerf"
+    assert [f.name for f in form.fields if f.section == "bed"] == common[3:-1]
+    assert [f.name for f in form.fields if f.section == "path"] == [*paths, "acceleration"]
     # a bench cuts some plastics at a fifth of a millimetre a second: what is over nought is typed to a hundredth
     numbers = {
         f.name: (f.least, f.most, f.suffix, f.step) for f in (*form.fields, *form.work.fields, *form.layer.fields) if f.type == "number"
@@ -337,6 +341,10 @@ def test_a_cutter_is_asked_for_what_it_cuts_with():
         "mark_speed": (0.01, None, " mm/s", 1),
         "pierce": (0, None, " s", 0.1),
         "line_width": (0, 2, " mm", 0.05),
+        "acceleration": (1, 200_000, " mm/s²", 1),
+        "joints": (0, 20, "", 1),
+        "power": (0, 100, " %", 1),
+        "mark_power": (0, 100, " %", 1),
     }
 
 

@@ -151,7 +151,7 @@ export function DryRun({ program, stock, onCut }: Props) {
             go(to);
           }}
           label={null}
-          aria-label="Time"
+          thumbLabel="Time"
           size="sm"
         />
         <span className="mono dryruntime">

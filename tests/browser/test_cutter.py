@@ -1,0 +1,115 @@
+"""From the nested brood box to its program: played, wound, stepped; micro-joints and a bed that is too small; a file that does what was played."""
+
+from __future__ import annotations
+
+import json
+import re
+
+import pytest
+from playwright.sync_api import expect
+
+from tests.browser.conftest import proof
+from tests.browser.test_main_job import station
+from zygon.design.examples import example
+from zygon.program.read import read_program
+
+pytestmark = pytest.mark.browser
+
+
+@pytest.fixture
+def box(page):
+    """The brood box, anew, at the cutter."""
+    file = {
+        "name": "box.json",
+        "mimeType": "application/json",
+        "buffer": json.dumps({**example("brood-box").dump(), "name": "Box to cut"}).encode(),
+    }
+    made = page.request.post("/api/designs/upload", headers=proof(page.context), multipart={"file": file})
+    assert made.ok, made.text()
+    page.goto(f"/designs/{made.json()['id']}")
+    expect(page.locator(".partrow").first).to_be_visible()
+    to_the_cutter(page)
+    return made.json()["id"]
+
+
+def to_the_cutter(page):
+    station(page, "Shop")
+    page.get_by_role("radiogroup", name="What Shop shows").get_by_text("To the cutter").click()
+
+
+def run(page):
+    return page.get_by_test_id("dry run")
+
+
+def takes(page, what: str) -> str:
+    return page.get_by_role("complementary", name="What it takes").locator(f"dt:text-is('{what}') + dd").inner_text()
+
+
+def seconds(page) -> float:
+    return float(run(page).get_attribute("data-time"))
+
+
+def test_a_sheet_is_played_wound_stepped_and_leaves_as_a_program(page, box, tmp_path):
+    expect(run(page)).to_have_attribute("data-time", "0.00", timeout=60_000)
+    page.get_by_text("60×", exact=True).click()
+    page.get_by_role("button", name="Play").click()
+    page.wait_for_function("() => Number(document.querySelector('[data-testid=\"dry run\"]').dataset.time) > 20")
+    page.get_by_role("button", name="Pause").click()
+    stood = seconds(page)
+    page.get_by_role("button", name="To the beginning").click()
+    expect(run(page)).to_have_attribute("data-time", "0.00")
+    assert stood > 20
+    page.get_by_role("button", name="The next cut").click()
+    one = seconds(page)
+    page.get_by_role("button", name="The next cut").click()
+    two = seconds(page)
+    assert 0 < one < two
+    page.get_by_role("button", name="The cut before").click()
+    expect(run(page)).to_have_attribute("data-time", f"{one:.2f}")
+    page.get_by_role("slider", name="Time").press("End")
+    expect(page.get_by_text("On the way home")).to_be_visible()
+    pieces = page.get_by_role("complementary", name="What it takes").get_by_role("listitem")
+    expect(pieces).to_have_count(6)
+    first = re.sub(r"^\d+\s+", "", pieces.nth(0).inner_text()).split(",")[0]
+    pieces.nth(0).get_by_role("button").click()
+    expect(page.get_by_role("complementary", name="Job card").get_by_role("heading", name=first, exact=True)).to_be_visible()
+    with page.expect_download() as got:
+        page.get_by_role("link", name="Program").click()
+    got.value.save_as(tmp_path / "a.nc")
+    program = read_program((tmp_path / "a.nc").read_text())
+    cut = sum(m.length for m in program.moves if m.on and m.kind in ("line", "arc"))
+    assert takes(page, "Cut") == f"{cut / 1000:.2f} m"
+    assert got.value.suggested_filename.endswith(".nc") and not program.faults and program.ended
+
+
+def test_micro_joints_are_asked_for_and_a_bed_that_is_too_small_keeps_the_program_here(page, box):
+    expect(run(page)).to_be_visible(timeout=60_000)
+    before = int(takes(page, "Pierced").rstrip("×"))
+    station(page, "Sizes")
+    page.get_by_role("tab", name="Cutter").click()
+    joints = page.get_by_label("Micro-joints a part")
+    joints.fill("2")
+    joints.press("Enter")
+    expect(page.get_by_text(re.compile("saved, revision 2"))).to_be_visible()
+    to_the_cutter(page)
+    # six parts lie on the sheet: two pierces more each
+    expect(page.get_by_role("complementary", name="What it takes")).to_contain_text(f"{before + 12}×", timeout=60_000)
+    station(page, "Sizes")
+    bed = page.get_by_label("Bed length")
+    bed.fill("400 mm")
+    bed.press("Enter")
+    expect(page.get_by_text(re.compile("saved, revision 3"))).to_be_visible()
+    to_the_cutter(page)
+    expect(page.get_by_role("alert").filter(has_text="leaves the bed of 400 ×")).to_be_visible(timeout=60_000)
+    expect(page.get_by_role("link", name="Program")).to_have_count(0)
+
+
+def test_a_router_says_that_there_is_no_program_of_it_yet(page, box):
+    expect(run(page)).to_be_visible(timeout=60_000)
+    station(page, "Sizes")
+    page.get_by_role("tab", name="Cutter").click()
+    page.get_by_role("combobox", name="Cut with").click()
+    page.get_by_role("option", name=re.compile("outer")).first.click()
+    expect(page.get_by_text(re.compile("saved, revision 2"))).to_be_visible()
+    to_the_cutter(page)
+    expect(page.get_by_role("alert").filter(has_text="is no laser")).to_be_visible(timeout=60_000)
