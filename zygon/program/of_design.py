@@ -9,12 +9,15 @@ from zygon.nest.design import StockNest
 from zygon.program.looked_through import Looked, look_through
 from zygon.program.read import Program, read_program
 from zygon.program.timed import Machine
-from zygon.program.write import write_program
+from zygon.program.write import BRACKETS, write_program
 from zygon.stock.cutter import Cutter
 from zygon.toolpath.cuts import SheetPaths
 from zygon.toolpath.laser import laser_paths
 
 __all__ = ["machine_of", "program_of"]
+
+#: Stands in a program where its time will.
+TIME = "time is reckoned"
 
 
 def machine_of(cutter: Cutter) -> Machine:
@@ -40,8 +43,9 @@ def program_of(document: Document, nest: StockNest, number: int, revision: str =
         f"{stock.name}, {paths.thickness:g} mm thick, kerf {paths.kerf:g} mm",
         "zero is the lower left corner of the sheet, on its face",
     ]
-    draft = read_program(write_program(paths, cutter.controller, told), wait_in=cutter.controller.dwell)
-    seconds = look_through(draft, machine).seconds
-    text = write_program(paths, cutter.controller, [*told, f"time {seconds:.0f} s on {cutter.name}"])
+    # read back once: its time goes into the line that was kept for it, and a comment changes no move
+    text = write_program(paths, cutter.controller, [*told, TIME])
     program = read_program(text, wait_in=cutter.controller.dwell)
-    return text, paths, program, look_through(program, machine)
+    looked = look_through(program, machine)
+    text = text.replace(TIME, f"time {looked.seconds:.0f} s on {cutter.name.translate(BRACKETS)}", 1)
+    return text, paths, program, looked

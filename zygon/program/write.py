@@ -11,7 +11,7 @@ from zygon.measure.units import INCH
 from zygon.stock.cutter import Controller
 from zygon.toolpath.cuts import Cut, SheetPaths
 
-__all__ = ["write_program"]
+__all__ = ["BRACKETS", "write_program"]
 
 #: A comment ends at its bracket.
 BRACKETS = str.maketrans("()\n\r", "[]  ")

@@ -133,7 +133,9 @@ class Cutter(Record):
         "Micro-joints a part", 0, note="places that stay uncut, so that it does not tip", section="path", ge=0, le=20, only=_BEAM
     )
     joint_width: Entry = asked("Width of a micro-joint", Entry(text="0.4 mm"), section="path", only=_BEAM)
-    acceleration: float = asked("Acceleration", 3000.0, note="of the head; times follow from it", section="path", suffix=" mm/s²", gt=0, le=200_000)
+    acceleration: float = asked(
+        "Acceleration", 3000.0, note="of the head; times follow from it", section="path", suffix=" mm/s²", gt=0, le=200_000
+    )
     controller: Controller = Controller()
     order: int = 0
 

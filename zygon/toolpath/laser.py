@@ -145,8 +145,8 @@ def _open(mark: Contour) -> Contour:
 
 
 def _across(cut: Cut) -> float:
-    x0, y0, x1, y1 = cut.runs[0].bounds
-    return math.hypot(x1 - x0, y1 - y0) / math.sqrt(2)
+    """How wide a hole is, as one that is round and as long about would be, mm."""
+    return cut.length / math.pi
 
 
 def _needs(pieces: Sequence[_Piece]) -> list[frozenset[int]]:

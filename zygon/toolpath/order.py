@@ -4,6 +4,7 @@ recursion), more from the nearest neighbour on by moving runs of up to three and
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import lru_cache
 
 import numpy as np
 
@@ -16,18 +17,28 @@ __all__ = ["tour", "way_length"]
 EXACT = 9
 #: Beyond so many, changes are looked for only among neighbours in the order.
 WIDE, WINDOW = 250, 40
+#: Places are told apart to so many figures (mm).
+DIGITS = 6
 #: Rounds of changes at most.
 ROUNDS = 30
 
 
 def tour(starts: Sequence[Point], ends: Sequence[Point], at: Point, needs: Sequence[frozenset[int]] = ()) -> list[int]:
     """An order of places that begin and end somewhere, from ``at`` on; each comes after all that it ``needs``, which has to be possible. Never longer than nearest next."""
+    # equal parts in a row are come to alike: only how places lie from the head tells
+    x, y = at
+    told = (tuple((round(a - x, DIGITS), round(b - y, DIGITS)) for a, b in group) for group in (starts, ends))
+    return list(_tour(*told, tuple(needs)))
+
+
+@lru_cache(maxsize=4096)
+def _tour(starts: tuple[Point, ...], ends: tuple[Point, ...], needs: tuple[frozenset[int], ...]) -> list[int]:
     n = len(starts)
     if n < 2:
         return list(range(n))
     before = list(needs) or [frozenset()] * n
     cost = np.hypot(*(np.array(ends, float)[:, None, :] - np.array(starts, float)[None, :, :]).transpose(2, 0, 1))
-    first = np.hypot(*(np.array(starts, float) - np.array(at)).T)
+    first = np.hypot(*np.array(starts, float).T)
     if n <= EXACT:
         return _exact(cost, first, before)
     return _improved(_nearest(cost, first, before), cost, first, before)
