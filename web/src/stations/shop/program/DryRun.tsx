@@ -32,26 +32,62 @@ function coloursOf(el: Element, stock: string): Colours {
   };
 }
 
+/** A program's time as it is played and wound. */
+function usePlayed(program: ProgramOut) {
+  const time = useRef(0);
+  const [t, setT] = useState(0);
+  const [playing, setPlaying] = useState(false);
+  const [speed, setSpeed] = useState("10");
+  const go = (to: number) => {
+    time.current = Math.min(program.seconds, Math.max(0, to));
+    setT(time.current);
+  };
+  useEffect(() => {
+    if (!playing) return;
+    let last = performance.now();
+    let frame = 0;
+    const step = (now: number) => {
+      time.current = Math.min(program.seconds, time.current + ((now - last) / 1000) * Number(speed));
+      last = now;
+      setT(time.current);
+      if (time.current >= program.seconds) setPlaying(false);
+      else frame = requestAnimationFrame(step);
+    };
+    frame = requestAnimationFrame(step);
+    return () => cancelAnimationFrame(frame);
+  }, [playing, speed, program]);
+  const play = () => {
+    if (time.current >= program.seconds) go(0);
+    setPlaying(!playing);
+  };
+  const stop = (to: number) => {
+    setPlaying(false);
+    go(to);
+  };
+  return { t, playing, speed, setSpeed, play, stop };
+}
+
+/** Where a step forth or back leads: back first to where this cut begins, then to the one before. */
+function stepFrom(program: ProgramOut, t: number, way: 1 | -1): number {
+  const cut = cutAt(program, t);
+  if (way < 0 && cut >= 0 && t > spanOf(program, cut)[0] + 0.01) return spanOf(program, cut)[0];
+  const next = (cut < 0 ? program.cuts.length : cut) + way;
+  return next >= program.cuts.length ? program.seconds : spanOf(program, Math.max(0, next))[0];
+}
+
 type Props = { program: ProgramOut; stock: string; onCut: (cut: number) => void };
 
 /** `stock` is its colour. */
 export function DryRun({ program, stock, onCut }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const box = useRef<HTMLDivElement>(null);
-  const time = useRef(0);
-  const [t, setT] = useState(0);
-  const [playing, setPlaying] = useState(false);
-  const [speed, setSpeed] = useState("10");
+  const played = usePlayed(program);
+  const { t } = played;
   const [size, setSize] = useState({ wide: 600, high: 400 });
   const paths = useMemo(() => traced(program), [program]);
   const selection = useView((s) => s.selection);
   const lit = selection?.kind === "part" ? selection.key : "";
   const cut = cutAt(program, t);
-
-  const go = (to: number) => {
-    time.current = Math.min(program.seconds, Math.max(0, to));
-    setT(time.current);
-  };
 
   useEffect(() => onCut(cut), [cut, onCut]);
 
@@ -74,34 +110,6 @@ export function DryRun({ program, stock, onCut }: Props) {
     drawAt(g, program, t, paths, viewOf(program, size.wide, size.high), coloursOf(el, stock), lit);
   }, [program, stock, t, paths, size, lit]);
 
-  useEffect(() => {
-    if (!playing) return;
-    let last = performance.now();
-    let frame = 0;
-    const step = (now: number) => {
-      time.current = Math.min(program.seconds, time.current + ((now - last) / 1000) * Number(speed));
-      last = now;
-      setT(time.current);
-      if (time.current >= program.seconds) setPlaying(false);
-      else frame = requestAnimationFrame(step);
-    };
-    frame = requestAnimationFrame(step);
-    return () => cancelAnimationFrame(frame);
-  }, [playing, speed, program]);
-
-  const play = () => {
-    if (time.current >= program.seconds) go(0);
-    setPlaying(!playing);
-  };
-  const stepTo = (way: 1 | -1) => {
-    setPlaying(false);
-    const here = cut < 0 ? program.cuts.length : cut;
-    // back first to where this cut begins, then to the one before
-    if (way < 0 && cut >= 0 && t > spanOf(program, cut)[0] + 0.01) return go(spanOf(program, cut)[0]);
-    const next = here + way;
-    if (next >= program.cuts.length) return go(program.seconds);
-    go(spanOf(program, Math.max(0, next))[0]);
-  };
   const head = headAt(program, t);
   const now = cut >= 0 ? program.cuts[cut] : null;
   return (
@@ -116,48 +124,7 @@ export function DryRun({ program, stock, onCut }: Props) {
           role="img"
         />
       </div>
-      <div className="row dryruncontrols">
-        <ActionIcon aria-label="To the beginning" onClick={() => go(0)}>
-          <IconPlayerSkipBack size={18} />
-        </ActionIcon>
-        <ActionIcon aria-label="The cut before" onClick={() => stepTo(-1)}>
-          <IconPlayerTrackPrev size={18} />
-        </ActionIcon>
-        <Button
-          variant="filled"
-          size="compact-sm"
-          leftSection={playing ? <IconPlayerPause size={16} /> : <IconPlayerPlay size={16} />}
-          onClick={play}
-        >
-          {playing ? "Pause" : "Play"}
-        </Button>
-        <ActionIcon aria-label="The next cut" onClick={() => stepTo(1)}>
-          <IconPlayerTrackNext size={18} />
-        </ActionIcon>
-        <SegmentedControl
-          value={speed}
-          onChange={setSpeed}
-          aria-label="How fast it is played"
-          data={SPEEDS.map((s) => ({ value: s, label: `${s}×` }))}
-        />
-        <Slider
-          className="grow"
-          min={0}
-          max={program.seconds}
-          step={program.seconds / 1000}
-          value={t}
-          onChange={(to) => {
-            setPlaying(false);
-            go(to);
-          }}
-          label={null}
-          thumbLabel="Time"
-          size="sm"
-        />
-        <span className="mono dryruntime">
-          {clock(t)} / {clock(program.seconds)}
-        </span>
-      </div>
+      <Controls program={program} played={played} />
       <div className="row soft" aria-live="off">
         <span className="grow">
           {now ? `${OPERATIONS[now.operation]}: ${now.part}${now.code ? `, no. ${now.code}` : ""}` : "On the way home"}
@@ -166,6 +133,51 @@ export function DryRun({ program, stock, onCut }: Props) {
           X {head.x.toFixed(1)} Y {head.y.toFixed(1)} mm
         </span>
       </div>
+    </div>
+  );
+}
+
+function Controls({ program, played }: { program: ProgramOut; played: ReturnType<typeof usePlayed> }) {
+  const { t, playing, speed, setSpeed, play, stop } = played;
+  return (
+    <div className="row dryruncontrols">
+      <ActionIcon aria-label="To the beginning" onClick={() => stop(0)}>
+        <IconPlayerSkipBack size={18} />
+      </ActionIcon>
+      <ActionIcon aria-label="The cut before" onClick={() => stop(stepFrom(program, t, -1))}>
+        <IconPlayerTrackPrev size={18} />
+      </ActionIcon>
+      <Button
+        variant="filled"
+        size="compact-sm"
+        leftSection={playing ? <IconPlayerPause size={16} /> : <IconPlayerPlay size={16} />}
+        onClick={play}
+      >
+        {playing ? "Pause" : "Play"}
+      </Button>
+      <ActionIcon aria-label="The next cut" onClick={() => stop(stepFrom(program, t, 1))}>
+        <IconPlayerTrackNext size={18} />
+      </ActionIcon>
+      <SegmentedControl
+        value={speed}
+        onChange={setSpeed}
+        aria-label="How fast it is played"
+        data={SPEEDS.map((s) => ({ value: s, label: `${s}×` }))}
+      />
+      <Slider
+        className="grow"
+        min={0}
+        max={program.seconds}
+        step={program.seconds / 1000}
+        value={t}
+        onChange={stop}
+        label={null}
+        thumbLabel="Time"
+        size="sm"
+      />
+      <span className="mono dryruntime">
+        {clock(t)} / {clock(program.seconds)}
+      </span>
     </div>
   );
 }
