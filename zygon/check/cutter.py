@@ -47,7 +47,8 @@ def cutter_faults(built: Built) -> list[Fault]:
             else []
         )
     faults = []
-    for field in ("kerf", "smallest", "bed_length", "bed_width", *(f for f in ("bit", "pass_depth") if getattr(cutter, f))):
+    beam = ("lead_length", *(["joint_width"] if cutter.joints else [])) if cutter.can.beam else ()
+    for field in ("kerf", "smallest", "bed_length", "bed_width", *(f for f in ("bit", "pass_depth") if getattr(cutter, f)), *beam):
         where = pointer("cutters", document.cutter, field)
         try:
             value = plain_length(getattr(cutter, field))
@@ -57,7 +58,7 @@ def cutter_faults(built: Built) -> list[Fault]:
         if field in ("kerf", "bit") and value > MAX_BIT:
             shown, limit = format_length(value), format_length(MAX_BIT)
             faults.append(Fault("bad_value", f"{cutter.name}: its {field} is {shown}", f"at most {limit}", shown, entry=where))
-        elif value < 0 or (value == 0 and field not in ("kerf", "smallest")):
+        elif value < 0 or (value == 0 and field not in ("kerf", "smallest", "lead_length")):
             faults.append(
                 Fault(
                     "bad_value",

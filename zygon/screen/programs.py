@@ -59,7 +59,6 @@ def program_data(built: Built, nest: StockNest, number: int) -> ShownProgram:
             at += 1
             while at < len(program.moves) and program.moves[at].kind != "rapid":
                 at += 1
-        joined = cutter.joints > 0
         part = built.parts[cut.key].path if cut.key in built.parts else cut.key
         cuts.append(
             {
@@ -70,7 +69,7 @@ def program_data(built: Built, nest: StockNest, number: int) -> ShownProgram:
                 "code": codes.get(cut.key, ""),
                 "first": first,
                 "last": at,
-                "loose": cut.operation == "outside" and not joined,
+                "loose": cut.operation == "outside" and len(cut.runs) == 1,
             }
         )
         kinds += [_kind(m, cut.operation == "mark") for m in program.moves[first:at]]

@@ -103,14 +103,22 @@ def _leads(pieces: Sequence[_Piece], sheet: shapely.Geometry, kerf: float, cutte
     length, width = plain_length(cutter.lead_length), plain_length(cutter.joint_width)
     found = led(contours, [p.body for p in pieces], sheet, kerf, cutter.lead, length, cutter.lead_at)
     bare: dict[str, int] = {}
+    loose: dict[str, int] = {}
     for (piece, outer), contour, way in zip(places, contours, found, strict=True):
         cut = _cut(piece, contour, way, outer)
-        if outer and cutter.joints:
+        if outer and cutter.joints and width > 0:
             cut = replace(cut, runs=jointed(way.run, contour.length, cutter.joints, width + kerf))
+        if outer and len(cut.runs) <= cutter.joints:
+            loose[piece.key] = max(loose.get(piece.key, 0), cutter.joints + 1 - len(cut.runs))
         (piece.outsides if outer else piece.insides).append(cut)
-        if way.kind == "none" and cutter.lead != "none":
+        if way.kind == "none" and cutter.lead != "none" and length > 0:
             bare[piece.key] = bare.get(piece.key, 0) + 1
-    return [f"{n} cut{'s' if n > 1 else ''} of {key} {'have' if n > 1 else 'has'} no room for a lead" for key, n in bare.items()]
+    said = [f"{n} cut{'s' if n > 1 else ''} of {key} {'have' if n > 1 else 'has'} no room for a lead" for key, n in bare.items()]
+    if cutter.joints and width <= 0:
+        said.append(f"Micro-joints {width:g} mm wide hold nothing: a width over 0 is wanted, so that parts come loose as they are cut")
+    elif loose:
+        said += [f"{n} of {cutter.joints} micro-joints of {key} have no room" for key, n in loose.items()]
+    return said
 
 
 def _cut(piece: _Piece, contour: Contour, way: Led, outer: bool) -> Cut:

@@ -17,7 +17,7 @@ __all__ = ["Led", "led"]
 
 #: How the shares of the wanted length are tried one after another; below the last there is no lead.
 SHARES = (1.0, 0.5, 0.25)
-#: A lead keeps half a kerf from what stays, less this (mm): its end lies on the path, which does just that.
+#: A lead keeps half a kerf from what stays, less this (mm): its end lies on the path, which does just that. Of a kerf of nothing it ends on the part itself.
 LESS = 0.02
 QUARTER = -math.tan(math.pi / 8)
 EIGHTH = -math.tan(math.pi / 16)
@@ -58,7 +58,7 @@ def led(
     """
     starts = [starts_of(c, wanted) for c in contours]
     found: list[Led | None] = [None] * len(contours)
-    tree = shapely.STRtree(list(bodies))
+    tree = shapely.STRtree(shapely.buffer(np.array(list(bodies)), -LESS, quad_segs=2))
     shapely.prepare(sheet)
     kinds: tuple[Literal["arc", "line"], ...] = () if kind == "none" or length <= 0 else ("arc", "line") if kind == "arc" else ("line",)
     tries = [(k, share, n) for share in SHARES for n in range(max(map(len, starts), default=0)) for k in kinds]
@@ -101,7 +101,7 @@ def _line(way: _Way) -> np.ndarray:
 def _fit(lines: Sequence[np.ndarray], tree: shapely.STRtree, sheet: shapely.Geometry, kerf: float) -> np.ndarray:
     """Whether each lead burns nothing that stays, and lies on the sheet."""
     strings = shapely.linestrings(np.array(lines))
-    near, _ = tree.query(strings, predicate="dwithin", distance=max(kerf / 2 - LESS, 0.0))
+    near, _ = tree.query(strings, predicate="dwithin", distance=kerf / 2)
     fits = shapely.covers(sheet, strings)
     fits[near] = False
     return fits

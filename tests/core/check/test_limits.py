@@ -270,6 +270,15 @@ def test_each_size_of_a_cutter_is_what_a_cutter_can_have(field, value, said):
     assert all(f"its {field.replace('_', ' ')} is {said}" in f.message for f in found)
 
 
+@pytest.mark.parametrize(("joints", "width", "said"), [(0, "0", False), (2, "0", True), (2, "-1 mm", True), (2, "0.4 mm", False)])
+@pytest.mark.parametrize(("lead", "wrong"), [("0", False), ("-3 mm", True), ("3 mm", False), ("broad", True)])
+def test_leads_and_micro_joints_of_a_beam_can_be_had(joints, width, said, lead, wrong):
+    d = board("laser")
+    d.data["cutters"]["laser"] |= {"joints": joints, "joint_width": d.entry(width), "lead_length": d.entry(lead)}
+    found = {f.entry for f in [*faults(d, "bad_value"), *faults(d, "broken_expression")]}
+    assert ("/cutters/laser/joint_width" in found, "/cutters/laser/lead_length" in found) == (said, wrong)
+
+
 @pytest.mark.parametrize("first", [3.0, 4.31, 5.62])
 def test_holes_of_every_size_are_found_however_their_chords_lie(first):
     # chords of a round hole fall short of it by as much as they are coarse, most where one lies across the nearest way to its neighbour

@@ -14,6 +14,7 @@ from tests.core.toolpath.sheets import SHEETS, bodies, laid, with_laser
 from zygon.errors import NestError
 from zygon.geometry.boolean import Region, to_polygon
 from zygon.geometry.contour import Contour, circle, polygon, rectangle, rounded_rectangle
+from zygon.measure.entry import Entry
 from zygon.nest.design import placed_contours
 from zygon.nest.task import Placement
 from zygon.toolpath.laser import laser_paths
@@ -178,6 +179,35 @@ def test_there_is_no_room_for_a_lead_and_it_is_said():
     paths = laser_paths(with_laser(document, lead_length="400 mm"), nest, 1)
     assert any("no room for a lead" in f for f in paths.faults)
     assert laser_paths(with_laser(document, lead="none"), nest, 1).faults == ()
+
+
+@pytest.mark.parametrize(
+    ("said", "wanted"),
+    [
+        ({"lead_length": "0 mm"}, ""),
+        ({"lead_length": "-5 mm"}, ""),
+        ({"joints": 3, "joint_width": "0 mm"}, "0 mm wide hold nothing"),
+        ({"joints": 3, "joint_width": "-1 mm"}, "-1 mm wide hold nothing"),
+        ({"joints": 20, "joint_width": "30 mm"}, "micro-joints of"),
+        ({"joints": 4, "joint_width": "0.4 mm"}, ""),
+    ],
+)
+def test_what_cannot_be_as_it_is_asked_is_said_and_the_part_is_cut_all_the_same(said, wanted):
+    document, nest = laid("electronics-box", "galv20")
+    paths = laser_paths(with_laser(document, **said), nest, 1)
+    assert (wanted in " / ".join(paths.faults)) if wanted else paths.faults == ()
+    for _, _, body in bodies(document, nest, 1):
+        assert any(p.contains(body.representative_point()) for p in left_of(paths))
+
+
+def test_a_kerf_of_nothing_has_leads_too():
+    """A file that is compensated elsewhere: paths are the parts themselves."""
+    document, nest = laid("electronics-box", "galv20")
+    document = with_laser(document, kerf=Entry(text="0"))
+    work = {k: w.model_copy(update={"kerf": None}) for k, w in document.cutters[document.cutter].work.items()}
+    paths = laser_paths(with_laser(document, work=work), nest, 1)
+    assert paths.kerf == 0.0 and paths.faults == ()
+    assert all(c.lead == "arc" for c in paths.cuts if c.operation == "outside")
 
 
 def test_another_cutter_or_sheet_is_refused_in_words():
