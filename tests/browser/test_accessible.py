@@ -59,6 +59,10 @@ def test_nothing_serious_is_found_on_any_view(brood, scheme):
         station(page, name)
         expect(page.locator(".strip .estimate")).to_have_count(0)
         found += serious(page, name)
+    for what, there in (("Papers", ".papersheet"), ("To the cutter", "[data-testid='dry run']")):
+        page.get_by_role("radiogroup", name="What Shop shows").get_by_text(what).click()
+        expect(page.locator(there)).to_be_visible(timeout=60_000)
+        found += serious(page, what)
     page.goto(page.url.split("/designs/")[0] + "/")
     expect(page.get_by_role("heading", name="Designs")).to_be_visible()
     found += serious(page, "home")
