@@ -58,8 +58,8 @@ class CutterWork(Record):
     mark_speed: float = asked("Marking", suffix=" mm/s", least=0.01, gt=0)
     pierce: float = asked("Pierce", 0.0, note="before every cut", suffix=" s", step=0.1, ge=0)
     kerf: Entry | None = asked("Kerf of its own", None)
-    power: float = asked("Power, cutting", 100.0, suffix=" %", step=1, ge=0, le=100)
-    mark_power: float = asked("Power, marking", 20.0, suffix=" %", step=1, ge=0, le=100)
+    power: float = asked("Power", 100.0, suffix=" %", step=1, ge=0, le=100)
+    mark_power: float = asked("Marking power", 20.0, suffix=" %", step=1, ge=0, le=100)
 
 
 class Layer(Record):
