@@ -32,10 +32,10 @@ def add_papers(commands: Any) -> None:
 
 
 def _nests(built: Built, seconds: float) -> list[StockNest]:
-    """Every stock laid out: as it lies by hand, else as it is found."""
-    from zygon.nest.design import as_laid, lay_out, plans
+    """Every stock laid out."""
+    from zygon.nest.design import laid_out, plans
 
-    found = (as_laid(built.document, p) or lay_out(built.document, p, seconds=seconds, search=False) for p in plans(built))
+    found = (laid_out(built.document, p, seconds) for p in plans(built))
     return [n for n in found if n and n.layout.sheets]
 
 

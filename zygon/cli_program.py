@@ -34,30 +34,36 @@ def add_program(commands: Any) -> None:
 
 
 def _program(a: argparse.Namespace) -> None:
+    from zygon.check.run import check
     from zygon.exchange.design_in import read_design
     from zygon.making.pipeline import build
-    from zygon.nest.design import as_laid, lay_out, plans
+    from zygon.nest.design import laid_out, plans
     from zygon.program.of_design import program_of
 
     document = read_design(a.design, str(a.design))
-    found = {p.stock: p for p in plans(build(document))}
+    if not a.nest > 0:
+        raise ZygonError(f"--nest {a.nest:g}: give more than 0 seconds", code="bad_time", entry="--nest", value=a.nest, rule="over 0")
+    built = build(document)
+    found = {p.stock: p for p in plans(built)}
     if not found or (a.stock is None and len(found) > 1) or (a.stock is not None and a.stock not in found):
         rule = f"one of {', '.join(found)}" if found else "a design that has sheets to cut"
-        raise ZygonError("--stock has to say which stock", code="no_stock", entry="--stock", value=a.stock, rule=rule)
+        raise ZygonError(f"--stock has to say which stock: {rule}", code="no_stock", entry="--stock", value=a.stock, rule=rule)
     plan = found[a.stock] if a.stock else next(iter(found.values()))
-    nest = as_laid(document, plan) or lay_out(document, plan, seconds=a.nest, search=False)
+    nest = laid_out(document, plan, a.nest)
     if nest is None:
         raise ZygonError(
             f"{plan.stock} has no sheets", code="no_sheet", entry="--stock", value=plan.stock, rule="a stock with a sheet size"
         )
-    text, paths, _, looked = program_of(document, nest, a.sheet)
+    made = program_of(document, nest, a.sheet, check(built))
+    paths, looked = made.paths, made.looked
+    text = made.leave()
     a.out.parent.mkdir(parents=True, exist_ok=True)
     a.out.write_text(text, encoding="utf-8")
     if a.json:
         print(json.dumps({"file": str(a.out), "cuts": len(paths.cuts), "said": list(paths.faults), **_told(looked)}, ensure_ascii=False))
         return
     print(f"{a.out}: {len(paths.cuts)} cuts, {looked.cut:.0f} mm, {looked.seconds:.0f} s")
-    for fault in (*paths.faults, *looked.faults):
+    for fault in paths.faults:
         print(f"  ! {fault}")
 
 

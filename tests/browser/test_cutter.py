@@ -78,7 +78,7 @@ def test_a_sheet_is_played_wound_stepped_and_leaves_as_a_program(page, box, tmp_
     got.value.save_as(tmp_path / "a.nc")
     program = read_program((tmp_path / "a.nc").read_text())
     cut = sum(m.length for m in program.moves if m.on and m.kind in ("line", "arc"))
-    assert takes(page, "Cut") == f"{cut / 1000:.2f} m"
+    assert takes(page, "Cut") == f"{cut / 1000:.1f} m"
     assert got.value.suggested_filename.endswith(".nc") and not program.faults and program.ended
 
 

@@ -38,6 +38,7 @@ __all__ = [
     "StockPlan",
     "arranged",
     "held_task",
+    "laid_out",
     "lay_out",
     "lying",
     "placed_contours",
@@ -348,6 +349,11 @@ def reckon_sheet(document: Document, plan: StockPlan, sheet: SheetLayout) -> Rec
     ordered = cutting_order(placed_contours(document, plan, p) for p in sheet.placements)
     thickness = plan.flats[0].thickness if plan.flats else 0.0
     return reckon(ordered, document.cutters.get(document.cutter), plan.stock, thickness)
+
+
+def laid_out(document: Document, plan: StockPlan, seconds: float) -> StockNest | None:
+    """A stock as it lies by hand, else as it is found in so many seconds; None where it has no sheets."""
+    return as_laid(document, plan) or lay_out(document, plan, seconds=seconds, search=False)
 
 
 def as_laid(document: Document, plan: StockPlan) -> StockNest | None:

@@ -36,7 +36,7 @@ STILL: Matrix = ((1.0, 0.0, 0.0, 0.0), (0.0, 1.0, 0.0, 0.0), (0.0, 0.0, 1.0, 0.0
 #: Solids that were made, by their bodies.
 _SOLIDS = Memo(400)
 #: Their meshes, by how fine they are.
-_FACETS = Memo(400)
+_FACETS = Memo(120)
 
 
 @dataclass(frozen=True)

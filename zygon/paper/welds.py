@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from zygon.design.pointer import pointer
 from zygon.exchange.cutlist import CutRow
 from zygon.making.result.built import Built, BuiltJoint
 from zygon.paper.figures import PaperFigures, degrees
@@ -32,7 +33,7 @@ def weld_list(built: Built, rows: Sequence[CutRow]) -> tuple[Table, ...]:
             continue
         for a, b in joint.pairs:
             numbers = tuple(sorted(of_part[k].number for k in (a, b) if k in of_part))
-            row = (WELDS.get(joint.kind, "weld"), numbers, _angle(joint), figures.length(joint.details.get("gap", 0.0)))
+            row = (WELDS.get(joint.kind, "weld"), numbers, _angle(joint), figures.length(_gap(built, joint)))
             counted.setdefault(row, []).append(" – ".join(_numbered(built, of_part, k) for k in (a, b)))
     found = [
         (f"W{n}", weld, where[0] + (" and alike" if len(set(where)) > 1 else ""), str(len(where)), angle, gap)
@@ -45,6 +46,12 @@ def weld_list(built: Built, rows: Sequence[CutRow]) -> tuple[Table, ...]:
 def _numbered(built: Built, rows: dict[str, CutRow], key: str) -> str:
     name = built.parts[key].path.partition("@")[0].replace("_", " ")
     return f"{rows[key].number} {name}" if key in rows else name
+
+
+def _gap(built: Built, joint: BuiltJoint) -> float:
+    """What is left between both for the weld, mm."""
+    read = built.values.get(pointer("joints", joint.key, "gap"))
+    return read.value if read else 0.0
 
 
 def _angle(joint: BuiltJoint) -> str:

@@ -126,7 +126,9 @@ def _words(n: int, block: str) -> list[tuple[str, float]]:
     if rest:
         raise ProgramError(n, f"“{rest[:40]}” is no word of a program", rest[:40], "a letter and a number, as X12.5")
     found = [(letter.upper(), float(value.replace(" ", ""))) for letter, value in _WORD.findall(block)]
-    for letter, _ in found:
+    for letter, value in found:
+        if not math.isfinite(value):
+            raise ProgramError(n, f"{letter} is beyond all figures", letter, "a number that can be had")
         if letter not in _LETTERS:
             raise ProgramError(n, f"{letter} is not understood", letter, f"one of {', '.join(sorted(_LETTERS))}")
     return found

@@ -3,15 +3,19 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 
+from zygon.check.problem import Problem
 from zygon.design.document import Document
+from zygon.errors import NestError
 from zygon.exchange.cutlist import cut_list
+from zygon.exchange.svg import path_data
 from zygon.making.result.built import Built
 from zygon.nest.design import StockNest
 from zygon.program.of_design import program_of
 from zygon.program.read import Move
 from zygon.screen.shown.programs import ShownProgram, ShownProgramCut, ShownProgramSheet
+from zygon.toolpath.laser import beam_for, words
 
 __all__ = ["program_data", "program_sheets"]
 
@@ -36,19 +40,20 @@ def program_sheets(document: Document, nests: Sequence[StockNest]) -> list[Shown
 
 
 def _why(document: Document, stock: str) -> str:
-    cutter = document.cutters.get(document.cutter)
-    if cutter is None or not cutter.can.beam:
-        return f"{cutter.name if cutter else 'No cutter'} is no laser: programs are written for lasers so far"
-    if stock not in cutter.work:
-        return f"{cutter.name} has no speeds for {document.stocks[stock].name}: give them in Sizes, Cutters"
+    try:
+        beam_for(document, stock)
+    except NestError as error:
+        return error.message
     return ""
 
 
-def program_data(built: Built, nest: StockNest, number: int) -> ShownProgram:
+def program_data(built: Built, nest: StockNest, number: int, problems: Iterable[Problem] = ()) -> ShownProgram:
     """A sheet's program with what plays it. Raises as ``program_of``."""
     document = built.document
-    _, paths, program, looked = program_of(document, nest, number)
+    made = program_of(document, nest, number, problems)
+    paths, program, looked = made.paths, made.program, made.looked
     cutter = document.cutters[document.cutter]
+    own = nest.layout.sheets[number - 1].sheet.outline
     codes = {k: row.code for row in cut_list(built) for k in row.keys}
     ends = [*looked.starts[1:], looked.seconds]
     cuts: list[ShownProgramCut] = []
@@ -65,7 +70,7 @@ def program_data(built: Built, nest: StockNest, number: int) -> ShownProgram:
                 "operation": cut.operation,
                 "key": cut.key,
                 "copy": cut.copy,
-                "part": part.replace("_", " "),
+                "part": words(part),
                 "code": codes.get(cut.key, ""),
                 "first": first,
                 "last": at,
@@ -80,6 +85,7 @@ def program_data(built: Built, nest: StockNest, number: int) -> ShownProgram:
         "number": number,
         "length": paths.size[0],
         "width": paths.size[1],
+        "outline": "".join(path_data(c) for c in (own.outer, *own.inner)) if own else "",
         "kerf": paths.kerf,
         "thickness": paths.thickness,
         "cutter": cutter.name,
@@ -94,7 +100,7 @@ def program_data(built: Built, nest: StockNest, number: int) -> ShownProgram:
         "kind": kinds,
         "line": [m.line for m in program.moves],
         "cuts": cuts,
-        "faults": list(looked.faults),
+        "faults": list(made.faults),
         "said": list(paths.faults),
     }
 

@@ -134,7 +134,7 @@ class Cutter(Record):
     )
     joint_width: Entry = asked("Width of a micro-joint", Entry(text="0.4 mm"), section="path", only=_BEAM)
     acceleration: float = asked(
-        "Acceleration", 3000.0, note="of the head; times follow from it", section="path", suffix=" mm/s²", gt=0, le=200_000
+        "Acceleration", 3000.0, note="of the head; times follow from it", section="path", suffix=" mm/s²", gt=0, le=200_000, only=_BEAM
     )
     controller: Controller = Controller()
     order: int = 0

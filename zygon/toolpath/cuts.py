@@ -44,7 +44,7 @@ class Cut:
 class SheetPaths:
     """A sheet's cuts in order, with what they are cut by: ``kerf``, ``thickness`` in mm, speeds in mm/s, ``pierce`` in s, powers as shares of 1.
 
-    ``size`` is the sheet's length and width (mm). ``faults`` are sentences on what is not as a cutter would have it.
+    ``size`` is the sheet's length and width (mm). ``faults`` are sentences on what is not as was asked for, ``wrong`` on what must not be cut so.
     """
 
     cuts: tuple[Cut, ...]
@@ -53,8 +53,8 @@ class SheetPaths:
     thickness: float
     cut_speed: float
     mark_speed: float
-    travel: float
     pierce: float
     power: float
     mark_power: float
     faults: tuple[str, ...] = ()
+    wrong: tuple[str, ...] = ()

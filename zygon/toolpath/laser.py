@@ -16,13 +16,13 @@ from zygon.geometry.boolean import Region, region_polygon, to_polygon
 from zygon.geometry.contour import Contour, Point, rectangle
 from zygon.measure.evaluate import plain_length
 from zygon.nest.design import StockNest, placed_contours
-from zygon.stock.cutter import Cutter
+from zygon.stock.cutter import Cutter, CutterWork
 from zygon.toolpath.cuts import Cut, SheetPaths
 from zygon.toolpath.leads import Led, led
 from zygon.toolpath.micro_joints import jointed
 from zygon.toolpath.order import tour
 
-__all__ = ["laser_paths"]
+__all__ = ["beam_for", "laser_paths", "words"]
 
 #: Holes up to so many thicknesses across are cut before the others of their part: they come out best while all is firm.
 SMALL = 2.0
@@ -41,11 +41,8 @@ class _Piece:
 
 
 def laser_paths(document: Document, nest: StockNest, number: int) -> SheetPaths:
-    """The paths of sheet ``number`` (from 1) on the chosen cutter. Raises NestError where there is none that cuts with a beam, or no such sheet; ExpressionError for a broken entry."""
-    cutter = document.cutters.get(document.cutter)
-    if cutter is None or not cutter.can.beam:
-        said = cutter.name if cutter else "none"
-        raise NestError(f"Paths of a beam want a laser, and {said} is chosen", entry="cutter", value=said, rule="a laser", code="no_laser")
+    """The paths of sheet ``number`` (from 1) on the chosen cutter. Raises NestError as ``beam_for`` and where there is no such sheet; ExpressionError for a broken entry."""
+    cutter, work = beam_for(document, nest.plan.stock)
     if not 1 <= number <= len(nest.layout.sheets):
         rule = f"1 to {len(nest.layout.sheets)}"
         raise NestError(f"There is no sheet {number}", entry="sheet", value=number, rule=rule, code="no_sheet")
@@ -61,22 +58,44 @@ def laser_paths(document: Document, nest: StockNest, number: int) -> SheetPaths:
     sheet = region_polygon(own, CHORD) if own else to_polygon(rectangle(0, 0, long, width), CHORD)
     faults = _leads(pieces, sheet, kerf, cutter)
     thickness = nest.plan.flats[0].thickness if nest.plan.flats else 0.0
-    work = cutter.work.get(nest.plan.stock)
-    if work is None:
-        faults.append(f"{cutter.name} has no speeds for {document.stocks[nest.plan.stock].name}: its program cannot say how fast")
     return SheetPaths(
         tuple(_ordered(pieces, thickness)),
         (long, width),
         kerf,
         thickness,
-        work.cut_speed if work else 0.0,
-        work.mark_speed if work else 0.0,
-        cutter.travel,
-        work.pierce if work else 0.0,
-        work.power / 100 if work else 1.0,
-        work.mark_power / 100 if work else 1.0,
+        work.cut_speed,
+        work.mark_speed,
+        work.pierce,
+        work.power / 100,
+        work.mark_power / 100,
         tuple(faults),
+        tuple(
+            f"{words(p.key)} has a place {n.width:.2f} mm wide, narrower than the kerf: it cannot be cut as drawn"
+            for p in pieces
+            for n in p.contours.narrow
+        ),
     )
+
+
+def beam_for(document: Document, stock: str) -> tuple[Cutter, CutterWork]:
+    """The chosen cutter and what it does in a stock. Raises NestError where it cuts with no beam, or has no speeds for the stock."""
+    cutter = document.cutters.get(document.cutter)
+    if cutter is None or not cutter.can.beam:
+        said = cutter.name if cutter else "No cutter"
+        raise NestError(
+            f"{said} is no laser: programs are written for lasers so far", entry="cutter", value=said, rule="a laser", code="no_laser"
+        )
+    work = cutter.work.get(stock)
+    if work is None:
+        name = document.stocks[stock].name
+        said = f"{cutter.name} has no speeds for {name}: give them in Sizes, Cutter and fits"
+        raise NestError(said, entry="work", value=name, rule="speeds of cutting and marking", code="no_speeds")
+    return cutter, work
+
+
+def words(key: str) -> str:
+    """A part's key as a maker reads it."""
+    return key.replace("_", " ")
 
 
 def _body(document: Document, nest: StockNest, number: int, k: int) -> shapely.Geometry:
@@ -113,11 +132,11 @@ def _leads(pieces: Sequence[_Piece], sheet: shapely.Geometry, kerf: float, cutte
         (piece.outsides if outer else piece.insides).append(cut)
         if way.kind == "none" and cutter.lead != "none" and length > 0:
             bare[piece.key] = bare.get(piece.key, 0) + 1
-    said = [f"{n} cut{'s' if n > 1 else ''} of {key} {'have' if n > 1 else 'has'} no room for a lead" for key, n in bare.items()]
+    said = [f"{n} cut{'s' if n > 1 else ''} of {words(key)} {'have' if n > 1 else 'has'} no room for a lead" for key, n in bare.items()]
     if cutter.joints and width <= 0:
         said.append(f"Micro-joints {width:g} mm wide hold nothing: a width over 0 is wanted, so that parts come loose as they are cut")
     elif loose:
-        said += [f"{n} of {cutter.joints} micro-joints of {key} have no room" for key, n in loose.items()]
+        said += [f"{n} of {cutter.joints} micro-joints of {words(key)} have no room" for key, n in loose.items()]
     return said
 
 

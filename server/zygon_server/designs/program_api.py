@@ -5,7 +5,6 @@ from __future__ import annotations
 from django.http import HttpRequest
 from ninja import Router
 
-from zygon.errors import ZygonError
 from zygon.exchange.named import safe
 from zygon.nest.design import StockNest
 from zygon.program.of_design import program_of
@@ -45,14 +44,12 @@ def get_sheets(request: HttpRequest, design_id: str):
 def get_program(request: HttpRequest, design_id: str, stock: str, number: int):
     """A sheet's program, to be played."""
     _, head, nest = _sheet(request, design_id, stock, number)
-    return program_data(head.built, nest, number)
+    return program_data(head.built, nest, number, head.problems)
 
 
 @router.get("/{design_id}/files/programs/{stock}/{number}", operation_id="program_file")
 def get_file(request: HttpRequest, design_id: str, stock: str, number: int):
     """A sheet's program as a file; refused while something is wrong with it."""
     design, head, nest = _sheet(request, design_id, stock, number)
-    text, _, _, looked = program_of(head.document, nest, number, str(design.revision))
-    if looked.faults:
-        raise ZygonError(looked.faults[0], entry="program", value=stock, rule="nothing wrong with it", code="program_faults")
+    text = program_of(head.document, nest, number, head.problems, str(design.revision)).leave()
     return download(f"{safe(head.document.name)}_{safe(stock)}_{number:02d}.nc", text)

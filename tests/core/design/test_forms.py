@@ -322,14 +322,13 @@ def test_a_text_is_as_long_as_its_record_takes_it():
 def test_a_cutter_is_asked_for_what_it_cuts_with():
     form = forms().cutter
     common = ["name", "kind", "smallest", "bed_length", "bed_width", "travel", "hourly"]
-    paths = ["lead", "lead_length", "lead_at", "joints", "joint_width"]
-    common.append("acceleration")
+    paths = ["lead", "lead_length", "lead_at", "joints", "joint_width", "acceleration"]
     assert [n for n in shown(form, {"kind": "router"}) if n not in common] == ["bit", "pass_depth"]
     assert {k: v for k, v in shown(form, {"kind": "saw"}).items() if k not in common} == {"kerf": "Blade width"}
     laser = {k: v for k, v in shown(form, {"kind": "laser"}).items() if k not in common}
     assert list(laser) == ["kerf", *paths] and laser["kerf"] == "Kerf"
-    assert [f.name for f in form.fields if f.section == "bed"] == common[3:-1]
-    assert [f.name for f in form.fields if f.section == "path"] == [*paths, "acceleration"]
+    assert [f.name for f in form.fields if f.section == "bed"] == common[3:]
+    assert [f.name for f in form.fields if f.section == "path"] == paths
     # a bench cuts some plastics at a fifth of a millimetre a second: what is over nought is typed to a hundredth
     numbers = {
         f.name: (f.least, f.most, f.suffix, f.step) for f in (*form.fields, *form.work.fields, *form.layer.fields) if f.type == "number"

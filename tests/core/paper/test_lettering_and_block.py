@@ -14,6 +14,7 @@ from fontTools.ttLib import TTFont
 
 from tests.core.paper.sheets import built_example, pages
 from tests.core.paper.test_sheets import over_the_frame, overlapping
+from tests.core.shared import edited
 from zygon.cli import main
 from zygon.design.papers import InPlace, Papers
 from zygon.exchange.cutlist import cut_list
@@ -190,6 +191,15 @@ def test_what_is_welded_stands_on_the_whole_with_the_numbers_of_the_parts_list()
     assert weld_list(built_example("brood-box"), cut_list(built_example("brood-box"))) == ()
     (page, *_) = pages(built, "whole")
     assert any(isinstance(i, Words) and i.text == "Welds" for i in page.all_ink)
+
+
+def test_the_gap_that_is_left_for_a_weld_is_the_joint_s_own():
+    built = built_example("tube-stand")
+    key = next(k for k, j in built.joints.items() if j.kind == "member_cope")
+    made = edited(built, ("gap", [{"op": "add", "path": f"/joints/{key}/gap", "value": {"text": "1.5 mm", "unit": "mm"}}]))
+    (table,) = weld_list(made, cut_list(made))
+    gaps = [dict(zip([c.head for c in table.columns], r, strict=True))["Gap, mm"] for r in table.rows]
+    assert gaps.count("1.5") == 1 and set(gaps) == {"0", "1.5"}
 
 
 def test_the_command_line_s_set_has_sheets_as_nested(tmp_path, capsys):

@@ -32,6 +32,7 @@ MACHINE = Machine(300.0, 2000.0, (1300.0, 900.0))
         ("X5", ""),
         ("G1 X5", "G1"),
         ("G28 X0", "G28"),
+        (f"G0 X{'9' * 400}", "X"),
     ],
 )
 def test_what_it_does_not_understand_is_said_with_its_line(line, code):

@@ -9,11 +9,15 @@ from functools import cache
 import pytest
 import shapely
 from gcodeparser import parse_gcode_lines
+from zygon.making.result.fault import Fault
 
 from tests.core.toolpath.sheets import SHEETS, bodies, laid, with_laser
 from tests.core.toolpath.test_laser import assert_as_drawn
+from zygon.check.problem import Problem
 from zygon.cli import main
+from zygon.design.document import Kept
 from zygon.errors import NestError
+from zygon.measure.entry import Entry
 from zygon.program.of_design import machine_of, program_of
 from zygon.program.read import read_program
 from zygon.program.timed import durations
@@ -67,7 +71,8 @@ def made(name: str, stock: str, controller: str):
 @pytest.mark.parametrize("controller", sorted(CONTROLLERS))
 @pytest.mark.parametrize(("name", "stock"), SHEETS)
 def test_what_a_second_reader_cuts_is_what_was_drawn(name, stock, controller):
-    text, paths, *_ = made(name, stock, controller)
+    one = made(name, stock, controller)
+    text, paths = one.text, one.paths
     marks = sum(c.operation == "mark" for c in paths.cuts)
     if marks:  # they burn nothing away: the second reader takes what is cut at full power alone
         text = without_marks(text, paths)
@@ -95,8 +100,9 @@ def without_marks(text: str, paths) -> str:
 @pytest.mark.parametrize("controller", sorted(CONTROLLERS))
 @pytest.mark.parametrize(("name", "stock"), SHEETS)
 def test_both_readers_see_the_same_and_nothing_is_wrong(name, stock, controller):
-    text, paths, program, looked = made(name, stock, controller)
-    assert looked.faults == () and program.ended and not program.left_on
+    one = made(name, stock, controller)
+    text, paths, program, looked = one.text, one.paths, one.program, one.looked
+    assert one.faults == () and program.ended and not program.left_on
     assert looked.cut == pytest.approx(sum(c.length for c in paths.cuts), rel=2e-4)
     assert looked.cut == pytest.approx(sum(line.length for line in second_reading(text)), rel=2e-4)
     assert looked.pierces == sum(len(c.runs) for c in paths.cuts)
@@ -108,7 +114,8 @@ def test_both_readers_see_the_same_and_nothing_is_wrong(name, stock, controller)
 
 def test_speeds_powers_and_waits_are_those_of_the_stock():
     document, _ = laid("brood-box", "ply12")
-    _, paths, program, _ = made("brood-box", "ply12", "numbered")
+    one = made("brood-box", "ply12", "numbered")
+    paths, program = one.paths, one.program
     work = document.cutters[document.cutter].work["ply12"]
     cuts = [m for m in program.moves if m.on and m.kind in ("line", "arc")]
     assert {round(m.feed, 3) for m in cuts} == {round(work.cut_speed, 3), round(work.mark_speed, 3)}
@@ -119,7 +126,8 @@ def test_speeds_powers_and_waits_are_those_of_the_stock():
 
 def test_the_head_says_what_it_is_for():
     document, nest = laid("brood-box", "ply12")
-    text, _, program, looked = program_of(document, nest, 1, "7")
+    one = program_of(document, nest, 1, revision="7")
+    text, program, looked = one.text, one.program, one.looked
     head = " / ".join(c for _, c in read_program(text).comments[:6])
     for told in (
         "Brood box, revision 7",
@@ -140,8 +148,9 @@ def test_the_head_says_what_it_is_for():
 def test_names_with_brackets_do_not_break_the_program():
     document, nest = laid("brood-box", "ply6")
     odd = document.model_copy(update={"name": "Box (the second) G0 X9999\nM30"})
-    text, _, program, looked = program_of(odd, nest, 1)
-    assert looked.faults == ()
+    one = program_of(odd, nest, 1)
+    text, program = one.text, one.program
+    assert one.faults == ()
     assert program.moves and program.ended
     assert read_program(text).moves == program.moves
 
@@ -156,11 +165,59 @@ def test_a_stock_without_speeds_is_refused_and_says_where_to_give_them():
 
 
 def test_a_bed_that_is_too_small_is_said():
-    from zygon.measure.entry import Entry
-
     document, nest = laid("brood-box", "ply12")
-    *_, looked = program_of(with_laser(document, bed_length=Entry(text="500 mm")), nest, 1)
-    assert any("leaves the bed of 500 ×" in f for f in looked.faults)
+    one = program_of(with_laser(document, bed_length=Entry(text="500 mm")), nest, 1)
+    assert any("leaves the bed of 500 ×" in f for f in one.faults)
+    with pytest.raises(NestError) as said:
+        one.leave()
+    assert said.value.code == "program_faults" and "leaves the bed" in said.value.message
+
+
+@pytest.mark.parametrize(
+    ("lines", "said"),
+    [
+        ({"header": "M30"}, "0 mm are cut"),
+        ({"footer": "M3\nG1 X900 Y400 F600\nM5"}, "were drawn"),
+        ({"header": "M3"}, "through material"),
+        ({"header": "G91"}, "G91 is not understood"),
+        ({"footer": "(open"}, "no word of a program"),
+        ({"header": "G0 X5000"}, "leaves the bed"),
+        ({"header": "M8", "footer": "M9"}, ""),
+    ],
+)
+def test_a_controller_s_own_lines_do_not_change_what_is_cut(lines, said):
+    document, nest = laid("brood-box", "ply6")
+    odd = with_laser(document, controller=Controller(**lines))
+    try:
+        told = " / ".join(program_of(odd, nest, 1).faults)
+    except NestError as error:
+        assert error.code == "controller_lines" and "controller, lines before or after" in error.message
+        told = error.message
+    assert said in told if said else told == ""
+
+
+def test_problems_of_what_lies_on_the_sheet_keep_its_program_here_unless_they_are_kept():
+    document, nest = laid("brood-box", "ply6")
+    on = nest.plan.parts[nest.layout.sheets[0].placements[0].shape]
+
+    def told(part: str, severity: str = "error", kept: bool = False) -> tuple[str, ...]:
+        fault = Fault("thin_web", "A web is 0.1 mm wide", "at least 5.9 mm", part=part, severity=severity)
+        why = Kept(reason="it holds", by="Ilse", value="", rule="") if kept else None
+        return program_of(document, nest, 1, [Problem("one", fault, why)]).faults
+
+    assert told(on) == ("A web is 0.1 mm wide",)
+    assert told("front") == told(on, "warning") == told(on, kept=True) == ()
+
+
+def test_a_place_narrower_than_the_kerf_is_never_cut_as_if_it_were_not():
+    document, nest = laid("electronics-box", "galv20")
+    wide = with_laser(
+        document, work={k: w.model_copy(update={"kerf": Entry(text="4 mm")}) for k, w in document.cutters[document.cutter].work.items()}
+    )
+    one = program_of(wide, nest, 1)
+    assert any("narrower than the kerf" in f for f in one.faults)
+    with pytest.raises(NestError):
+        one.leave()
 
 
 def test_the_command_line_writes_a_program_and_looks_it_through(tmp_path, capsys):
@@ -172,6 +229,17 @@ def test_the_command_line_writes_a_program_and_looks_it_through(tmp_path, capsys
     assert main(["simulate", str(out), "--bed", "1300x900"]) == 0
     again = json.loads(capsys.readouterr().out)
     assert again["faults"] == [] and again["cut_mm"] == told["cut_mm"] and again["pierces"] == told["pierces"]
+    box = json.loads((tmp_path / "box.json").read_text())
+    box["cutters"][box["cutter"]]["bed_length"] = {"text": "300 mm", "unit": "mm"}
+    (tmp_path / "small.json").write_text(json.dumps(box))
+    none = tmp_path / "none.nc"
+    assert main(["program", str(tmp_path / "small.json"), "--stock", "ply6", "--nest", "0.5", "--out", str(none)]) == 2
+    assert "leaves the bed" in capsys.readouterr().err or not none.exists()
+    assert not none.exists(), "nothing leaves while something is wrong"
+    assert main(["program", str(tmp_path / "box.json"), "--out", str(none)]) == 2
+    assert "ply12, ply6" in capsys.readouterr().err
+    assert main(["program", str(tmp_path / "box.json"), "--stock", "ply6", "--nest", "0", "--out", str(none)]) == 2
+    assert "--nest" in capsys.readouterr().err
     assert main(["simulate", str(out), "--bed", "300x200"]) == 0
     assert "leaves the bed" in json.loads(capsys.readouterr().out)["faults"][0]
 

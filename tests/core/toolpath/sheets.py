@@ -20,7 +20,7 @@ SHEETS = [("brood-box", "ply12"), ("brood-box", "ply6"), ("electronics-box", "ga
 
 
 @cache
-def laid(name: str, stock: str, cutter: str = "laser") -> tuple[Document, StockNest]:
+def laid(name: str, stock: str) -> tuple[Document, StockNest]:
     """The first layout found, always the same."""
     built = build(example(name))
     plan = next(p for p in plans(built) if p.stock == stock)

@@ -7136,7 +7136,7 @@ export interface components {
         /**
          * ShownProgram
          * @description A program to be played: of every move where it ends (``x``, ``y`` mm), its ``bulge`` (tangent of a quarter of its sweep, 0 of what is straight), when it ends
-         *     (``t``, s), what it is (``kind``: 0 rapid, 1 cut, 2 mark, 3 wait) and its ``line``. It begins at 0, 0. ``said`` is what the cutter would have otherwise, ``faults`` what keeps it here.
+         *     (``t``, s), what it is (``kind``: 0 rapid, 1 cut, 2 mark, 3 wait) and its ``line``. It begins at 0, 0. ``outline`` is that of an offcut as path data, '' of a whole sheet. ``said`` is what the cutter would have otherwise, ``faults`` what keeps it here.
          */
         ShownProgram: {
             /** Bulge */
@@ -7161,6 +7161,8 @@ export interface components {
             name: string;
             /** Number */
             number: number;
+            /** Outline */
+            outline: string;
             /** Pierces */
             pierces: number;
             /** Rapid */

@@ -49,8 +49,11 @@ export function useProgram(sheet: ProgramSheetOut | undefined, nests: string): {
         }),
       ),
     enabled: Boolean(sheet && !sheet.why),
+    // what was found last stands while the next is looked for
+    placeholderData: keepPreviousData,
     retry: false,
     gcTime: 120_000,
   });
-  return { program: found.error ? null : (found.data ?? null), fault: found.error ? said(found.error) : "" };
+  const its = found.data?.stock === stock && found.data.number === number;
+  return { program: found.error || !its ? null : (found.data ?? null), fault: found.error ? said(found.error) : "" };
 }

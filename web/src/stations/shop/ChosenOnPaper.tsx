@@ -9,7 +9,7 @@ import { useDesign, useShown } from "../../state/design";
 import { useForms } from "../../state/forms";
 import { operate } from "../../state/operations";
 import { usePapers } from "../../state/papers";
-import { Committed } from "./PaperBar";
+import { Committed } from "./Committed";
 
 const FIRST = [
   "Press the first place: a hole's middle, an edge, a corner.",

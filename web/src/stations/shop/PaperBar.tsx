@@ -1,7 +1,7 @@
 // What is done with papers: turned, set, dimensioned, written on, taken.
-import { Button, Checkbox, Menu, Popover, Select, TextInput } from "@mantine/core";
+import { Button, Checkbox, Menu, Popover, Select } from "@mantine/core";
 import { IconCamera, IconChevronLeft, IconChevronRight, IconDownload, IconZoomIn, IconZoomOut } from "@tabler/icons-react";
-import { lazy, type ReactNode, Suspense, useEffect, useState } from "react";
+import { lazy, type ReactNode, Suspense, useState } from "react";
 import type { PaperOut, PaperSetOut } from "../../api/types";
 import { RecordForm } from "../../cards/RecordForm";
 import { InPopover } from "../../fields/PlainField";
@@ -10,6 +10,7 @@ import { useForms } from "../../state/forms";
 import { operate } from "../../state/operations";
 import { type SheetFault, useAllPapers, usePapers } from "../../state/papers";
 import { Columns } from "./Columns";
+import { Committed } from "./Committed";
 import { Issued } from "./Issued";
 import { PutOnPaper } from "./PutOnPaper";
 import { Sections } from "./Sections";
@@ -174,40 +175,6 @@ function SheetSettings({ subject, paper, onFault }: SheetProps) {
         </div>
       </Popover.Dropdown>
     </Popover>
-  );
-}
-
-/** A text that is kept on leaving or Enter. */
-export function Committed({
-  label,
-  value,
-  placeholder,
-  maxLength = 80,
-  onSave,
-}: {
-  label: string;
-  value: string;
-  placeholder?: string;
-  maxLength?: number;
-  onSave: (text: string) => unknown;
-}) {
-  const [text, setText] = useState(value);
-  useEffect(() => setText(value), [value]);
-  const save = () => text !== value && onSave(text);
-  return (
-    <TextInput
-      label={label}
-      value={text}
-      placeholder={placeholder}
-      maxLength={maxLength}
-      onChange={(e) => setText(e.currentTarget.value)}
-      onBlur={save}
-      onKeyDown={(e) => {
-        if (e.key === "Enter") save();
-        if (e.key === "Escape") setText(value);
-        e.stopPropagation();
-      }}
-    />
   );
 }
 

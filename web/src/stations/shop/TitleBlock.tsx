@@ -3,7 +3,7 @@ import { Checkbox } from "@mantine/core";
 import type { Patch } from "../../api/types";
 import { pointer } from "../../lib/document";
 import { useDesign, useShown } from "../../state/design";
-import { Committed } from "./PaperBar";
+import { Committed } from "./Committed";
 
 /** Fields that may be left out, as the block calls them; those that ISO 7200 asks for stay. */
 const FIELDS = {

@@ -10,7 +10,8 @@ import { fresh, useDesign } from "../../state/design";
 import { useForms } from "../../state/forms";
 import { FitTable } from "./FitTable";
 
-const KERF = ["kerf"];
+/** Columns of speeds that say nothing of a kind of cutter. */
+const SKIPPED: Record<string, string[]> = { router: ["kerf", "power", "mark_power"], saw: ["power", "mark_power"] };
 
 export function CutterTable() {
   const doc = useDesign((s) => s.doc)!;
@@ -75,8 +76,12 @@ function CutterEditor({ cutter, form }: { cutter: Cutter; form: CutterForm }) {
       <div style={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: "0 24px" }}>
         <div>
           <RecordForm {...common} />
-          <h4 style={{ margin: "8px 0 4px" }}>Paths and times</h4>
-          <RecordForm {...common} section="path" />
+          {cutter.kind === "laser" && (
+            <>
+              <h4 style={{ margin: "8px 0 4px" }}>Paths and times</h4>
+              <RecordForm {...common} section="path" />
+            </>
+          )}
         </div>
         <div>
           <RecordForm {...common} section="bed" />
@@ -88,7 +93,7 @@ function CutterEditor({ cutter, form }: { cutter: Cutter; form: CutterForm }) {
         head="Stock"
         of="in"
         rows={speeds}
-        skip={cutter.kind === "router" ? KERF : undefined}
+        skip={SKIPPED[cutter.kind]}
         inEffect={{ kerf: cutter.kerf.text }}
       />
       {cutter.kind === "laser" && (

@@ -9,7 +9,9 @@ import {
 } from "@tabler/icons-react";
 import { useEffect, useMemo, useRef, useState } from "react";
 import type { ProgramOut } from "../../../api/types";
+import { length } from "../../../lib/figures";
 import { clock, cutAt, headAt, spanOf } from "../../../lib/program";
+import { useShown } from "../../../state/design";
 import { useView } from "../../../state/view";
 import { type Colours, drawAt, traced, viewOf } from "./drawn";
 
@@ -82,6 +84,7 @@ export function DryRun({ program, stock, onCut }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const box = useRef<HTMLDivElement>(null);
   const played = usePlayed(program);
+  const { display } = useShown()!.doc;
   const { t } = played;
   const [size, setSize] = useState({ wide: 600, high: 400 });
   const paths = useMemo(() => traced(program), [program]);
@@ -130,7 +133,7 @@ export function DryRun({ program, stock, onCut }: Props) {
           {now ? `${OPERATIONS[now.operation]}: ${now.part}${now.code ? `, no. ${now.code}` : ""}` : "On the way home"}
         </span>
         <span className="mono">
-          X {head.x.toFixed(1)} Y {head.y.toFixed(1)} mm
+          X {length(head.x, display)} Y {length(head.y, display)}
         </span>
       </div>
     </div>

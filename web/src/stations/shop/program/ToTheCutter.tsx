@@ -4,6 +4,7 @@ import { IconDownload } from "@tabler/icons-react";
 import { type ReactNode, useState } from "react";
 import type { ProgramOut } from "../../../api/types";
 import { lookOf } from "../../../lib/document";
+import { distance, length } from "../../../lib/figures";
 import { clock } from "../../../lib/program";
 import { useDesign, useShown } from "../../../state/design";
 import { useDryRun, useProgram, useProgramSheets } from "../../../state/program";
@@ -79,8 +80,8 @@ export function ToTheCutter({ base, kind }: { base: string; kind: ReactNode }) {
 /** What it takes, what is wrong with it, and the pieces in the order in which they come off. */
 function Takes({ program, cut }: { program: ProgramOut; cut: number }) {
   const select = useView((s) => s.select);
+  const { display } = useShown()!.doc;
   const pieces = program.cuts.map((c, k) => ({ ...c, k })).filter((c) => c.operation === "outside");
-  const metres = (mm: number) => `${(mm / 1000).toFixed(2)} m`;
   return (
     <aside className="dryruntakes" aria-label="What it takes">
       <h3>{program.cutter}</h3>
@@ -88,13 +89,13 @@ function Takes({ program, cut }: { program: ProgramOut; cut: number }) {
         <dt>Time</dt>
         <dd className="mono">{clock(program.seconds)}</dd>
         <dt>Cut</dt>
-        <dd className="mono">{metres(program.cut)}</dd>
+        <dd className="mono">{distance(program.cut, display)}</dd>
         <dt>Without cutting</dt>
-        <dd className="mono">{metres(program.rapid)}</dd>
+        <dd className="mono">{distance(program.rapid, display)}</dd>
         <dt>Pierced</dt>
         <dd className="mono">{program.pierces}×</dd>
         <dt>Kerf</dt>
-        <dd className="mono">{program.kerf} mm</dd>
+        <dd className="mono">{length(program.kerf, display)}</dd>
       </dl>
       <p className="soft">Zero is the lower left corner of the sheet. Dashed: the head moves without cutting.</p>
       {[...program.faults, ...program.said].map((f) => (

@@ -38,12 +38,17 @@ export function trace(p: ProgramOut, moves: Iterable<number>, path: Path2D): Pat
 }
 
 /** The paths of a program by what they are, made once: each cut's own, and all rapids. */
-export type Traced = { cuts: Path2D[]; rapids: Path2D };
+export type Traced = { sheet: Path2D; cuts: Path2D[]; rapids: Path2D };
 
 export function traced(p: ProgramOut): Traced {
   const own = (first: number, last: number, wanted: (kind: number) => boolean) =>
     Array.from({ length: last - first }, (_, k) => first + k).filter((i) => wanted(p.kind[i]));
+  const sheet = new Path2D();
+  // what path data has downward lies upward here
+  if (p.outline) sheet.addPath(new Path2D(p.outline), { a: 1, d: -1 });
+  else sheet.rect(0, 0, p.length, p.width);
   return {
+    sheet,
     cuts: p.cuts.map((c) =>
       trace(
         p,
@@ -75,10 +80,10 @@ export function drawAt(
   g.translate(view.x, view.y);
   g.scale(view.scale, -view.scale);
   g.fillStyle = colours.sheet;
-  g.fillRect(0, 0, p.length, p.width);
+  g.fill(paths.sheet, "evenodd");
   g.strokeStyle = colours.rapid;
   g.lineWidth = px;
-  g.strokeRect(0, 0, p.length, p.width);
+  g.stroke(paths.sheet);
   // what has come loose lies lighter, and what was cut out of it has dropped
   for (const [operation, colour] of [
     ["outside", colours.loose],
