@@ -104,6 +104,31 @@ def test_micro_joints_are_asked_for_and_a_bed_that_is_too_small_keeps_the_progra
     expect(page.get_by_role("link", name="Program")).to_have_count(0)
 
 
+def test_lines_of_the_controller_stand_in_the_program_and_can_be_taken_away_again(page, box, tmp_path):
+    expect(run(page)).to_be_visible(timeout=60_000)
+
+    def told(name: str) -> list[str]:
+        to_the_cutter(page)
+        with page.expect_download() as got:
+            page.get_by_role("link", name="Program").click()
+        got.value.save_as(tmp_path / name)
+        station(page, "Sizes")
+        return (tmp_path / name).read_text().splitlines()
+
+    station(page, "Sizes")
+    page.get_by_role("tab", name="Cutter").click()
+    before = page.get_by_label("Lines before")
+    before.fill("(ours)\nM8")
+    before.blur()
+    expect(page.get_by_text(re.compile("saved, revision 2"))).to_be_visible()
+    lines = told("a.nc")
+    assert lines[lines.index("(ours)") + 1] == "M8"
+    before.fill("")
+    before.blur()
+    expect(page.get_by_text(re.compile("saved, revision 3"))).to_be_visible()
+    assert "M8" not in told("b.nc")
+
+
 def test_a_router_says_that_there_is_no_program_of_it_yet(page, box):
     expect(run(page)).to_be_visible(timeout=60_000)
     station(page, "Sizes")

@@ -9,7 +9,6 @@ from functools import cache
 import pytest
 import shapely
 from gcodeparser import parse_gcode_lines
-from zygon.making.result.fault import Fault
 
 from tests.core.toolpath.sheets import SHEETS, bodies, laid, with_laser
 from tests.core.toolpath.test_laser import assert_as_drawn
@@ -17,6 +16,7 @@ from zygon.check.problem import Problem
 from zygon.cli import main
 from zygon.design.document import Kept
 from zygon.errors import NestError
+from zygon.making.result.fault import Fault
 from zygon.measure.entry import Entry
 from zygon.program.of_design import machine_of, program_of
 from zygon.program.read import read_program

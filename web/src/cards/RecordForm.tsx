@@ -83,6 +83,9 @@ type FieldProps = {
   bare?: string;
 };
 
+/** Texts that may be so long are written in lines. */
+const LINES = 400;
+
 export function RecordField(props: FieldProps) {
   const { field, at, now, axis, label, words, record, without, inEffect, title, plane, lines, bare } = props;
   const { display, currency } = useDesign((s) => s.doc)!;
@@ -122,7 +125,8 @@ export function RecordField(props: FieldProps) {
         label={bare ?? label}
         value={String(now)}
         maxLength={field.most ?? undefined}
-        onSave={(text) => text && save(text, text)}
+        lines={(field.most ?? 0) >= LINES}
+        onSave={(text) => (text || field.default === "") && save(text.split("\n", 1)[0].slice(0, 60) || "nothing", text)}
       />
     );
   if (field.type === "colour")

@@ -1,5 +1,5 @@
 // Fields for what is no expression: names, numbers, choices. Leaving the field makes one edit.
-import { NumberInput, Select, TextInput } from "@mantine/core";
+import { NumberInput, Select, Textarea, TextInput } from "@mantine/core";
 import { createContext, useContext, useEffect, useId, useState } from "react";
 import { useDesign } from "../state/design";
 
@@ -9,6 +9,7 @@ export function TextField({
   onSave,
   maxLength = 80,
   live,
+  lines,
 }: {
   label: string;
   value: string;
@@ -16,6 +17,8 @@ export function TextField({
   maxLength?: number;
   /** With every key, where nothing is kept yet and a picture follows. */
   live?: boolean;
+  /** Takes lines: Enter begins another, leaving it keeps them. */
+  lines?: boolean;
 }) {
   const id = useId();
   const [text, setText] = useState(value);
@@ -23,6 +26,27 @@ export function TextField({
   function save() {
     if (text.trim() !== value) void onSave(text.trim());
   }
+  if (lines)
+    return (
+      <div className="entry">
+        <label htmlFor={id}>{label}</label>
+        <Textarea
+          id={id}
+          aria-label={label}
+          value={text}
+          maxLength={maxLength}
+          autosize
+          minRows={2}
+          maxRows={8}
+          onChange={(e) => setText(e.currentTarget.value)}
+          onBlur={save}
+          onKeyDown={(e) => {
+            e.stopPropagation();
+            if (e.key === "Escape") setText(value);
+          }}
+        />
+      </div>
+    );
   return (
     <div className="entry">
       <label htmlFor={id}>{label}</label>

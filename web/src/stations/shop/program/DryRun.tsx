@@ -77,6 +77,9 @@ function stepFrom(program: ProgramOut, t: number, way: 1 | -1): number {
   return next >= program.cuts.length ? program.seconds : spanOf(program, Math.max(0, next))[0];
 }
 
+/** Where the head is, to a tenth of a millimetre. */
+const tenths = (mm: number) => Math.round(mm * 10) / 10;
+
 type Props = { program: ProgramOut; stock: string; onCut: (cut: number) => void };
 
 /** `stock` is its colour. */
@@ -133,7 +136,7 @@ export function DryRun({ program, stock, onCut }: Props) {
           {now ? `${OPERATIONS[now.operation]}: ${now.part}${now.code ? `, no. ${now.code}` : ""}` : "On the way home"}
         </span>
         <span className="mono">
-          X {length(head.x, display)} Y {length(head.y, display)}
+          X {length(tenths(head.x), display)} Y {length(tenths(head.y), display)}
         </span>
       </div>
     </div>
