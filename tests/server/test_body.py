@@ -51,6 +51,14 @@ def test_an_edit_with_what_cannot_be_seen_changes_nothing(api, box, field):
     assert box.revision == before
 
 
+@pytest.mark.parametrize("path", ["/note", "/parts/front/note"])
+def test_a_note_is_written_in_lines(api, box, path):
+    assert api.edit(box, box.revision, {"op": "add", "path": path, "value": "one\ntwo"}, label="note")[0] == 200
+    box.refresh_from_db()
+    kept = box.document if path == "/note" else box.document["parts"]["front"]
+    assert kept["note"] == "one\ntwo"
+
+
 def test_a_password_is_taken_as_it_is_typed(db, api, django_user_model):
     django_user_model.objects.create_user("other", password="a\tb u\u0308 and more")
     assert api.post("/session", {"username": "other", "password": "a\tb u\u0308 and more"})[0] == 200

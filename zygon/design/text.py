@@ -12,11 +12,11 @@ __all__ = ["UnprintableError", "cleaned", "printable"]
 
 #: Control characters, the two separators that some programs take for line ends, marks that turn the direction of writing, and halves of characters.
 _UNSEEN = re.compile("[\x00-\x1f\x7f-\x9f\u2028\u2029\u202a-\u202e\u2066-\u2069\ufeff\ud800-\udfff]")
-#: Notes have lines.
+#: Notes have lines, and so has what a controller wants before and after a program.
 _IN_NOTES = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\x7f-\x9f\u2028\u2029\u202a-\u202e\u2066-\u2069\ufeff\ud800-\udfff]")
 _HALVES = re.compile("[\ud800-\udfff]")
 #: Fields of several lines.
-_NOTES = ("note",)
+_NOTES = ("note", "header", "footer")
 
 
 class UnprintableError(ZygonError):
@@ -33,7 +33,14 @@ def printable(value: Any, entry: str = "", secrets: tuple[str, ...] = ()) -> Any
     if isinstance(value, str):
         return _text(value, entry, secrets)
     if isinstance(value, dict):
-        return {_text(k, entry): printable(v, f"{entry}/{k}", secrets) for k, v in value.items()}
+        # What an operation of a patch writes is held to the rule of the place it writes to.
+        written = str(value["path"]).rsplit("/", 1)[-1] if isinstance(value.get("path"), str) and "op" in value else ""
+        return {
+            _text(k, entry): _text(v, f"{entry}/{k}", secrets, written)
+            if k == "value" and isinstance(v, str)
+            else printable(v, f"{entry}/{k}", secrets)
+            for k, v in value.items()
+        }
     if isinstance(value, list):
         return [printable(v, f"{entry}/{n}", secrets) for n, v in enumerate(value)]
     return value
@@ -54,8 +61,8 @@ def _line(value: str) -> str:
     return _UNSEEN.sub(" ", value)
 
 
-def _text(value: str, entry: str, secrets: tuple[str, ...] = ()) -> str:
-    field = entry.rsplit("/", 1)[-1]
+def _text(value: str, entry: str, secrets: tuple[str, ...] = (), field: str = "") -> str:
+    field = field or entry.rsplit("/", 1)[-1]
     found = (_HALVES if field in secrets else _IN_NOTES if field in _NOTES else _UNSEEN).search(value)
     if found:
         name = _name(found[0])
