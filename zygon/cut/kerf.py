@@ -50,10 +50,11 @@ class NarrowPlace:
 
 @dataclass(frozen=True)
 class Drill:
-    """A round hole that is left to a drill; ``depth`` in mm, 0 straight through."""
+    """A round hole that is left to a drill; ``depth`` in mm, 0 straight through. ``angle`` is that of a countersink (included, radians), 0 of a hole."""
 
     contour: Contour
     depth: float = 0.0
+    angle: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -120,7 +121,7 @@ def _compensated(flat: Flat, kerf: float, left: ByHand) -> CutContours:
     seen = [p for p in flat.pockets if p.face == flat.seen]
     drills = [Drill(c) for c in flat.inside if _is_drilled(c, left.through)]
     drills += [Drill(p.contour, p.depth) for p in seen if _is_drilled_pocket(p, left)]
-    drills += [Drill(circle(s.u, s.v, s.diameter / 2, s.owner), s.depth) for s in flat.sinks if s.face == flat.seen]
+    drills += [Drill(circle(s.u, s.v, s.diameter / 2, s.owner), s.depth, s.angle) for s in flat.sinks if s.face == flat.seen]
     slits = flat.fold.slits if flat.fold else ()
     inside = (*(path(c) for c in flat.inside if not _is_drilled(c, left.through)), *slits)
     outside = tuple(path(c) for c in _without_slits(flat))

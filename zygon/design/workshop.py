@@ -138,10 +138,18 @@ ROUTER: dict[str, Any] = {
     "name": "Bench router, 6 mm bit", "kind": "router", "kerf": _entry("6 mm"), "bit": _entry("6 mm"), "pass_depth": _entry("6 mm"),
     "smallest": _entry("6 mm"), "bed_length": _entry("1300 mm"), "bed_width": _entry("1250 mm"), "travel": 120.0, "hourly": 38.0,
     "work": {
-        "ply12": {"cut_speed": 30.0, "mark_speed": 40.0, "pierce": 1.5},
-        "ply6": {"cut_speed": 40.0, "mark_speed": 40.0, "pierce": 1.0},
-        "ply34": {"cut_speed": 25.0, "mark_speed": 40.0, "pierce": 2.0},
-        "ply18": {"cut_speed": 25.0, "mark_speed": 40.0, "pierce": 2.0},
+        "ply12": {"cut_speed": 30.0, "mark_speed": 40.0, "pierce": 1.5, "spindle": 12000},
+        "ply6": {"cut_speed": 40.0, "mark_speed": 40.0, "pierce": 1.0, "spindle": 12000},
+        "ply34": {"cut_speed": 25.0, "mark_speed": 40.0, "pierce": 2.0, "spindle": 12000},
+        "ply18": {"cut_speed": 25.0, "mark_speed": 40.0, "pierce": 2.0, "spindle": 12000},
+    },
+    "acceleration": 500.0,
+    "bits": {
+        "fine": {"name": "3 mm end mill", "kind": "end_mill", "number": 2, "diameter": _entry("3 mm"), "reach": _entry("20 mm"), "order": 0},
+        "v90": {"name": "90° V bit", "kind": "v", "number": 3, "diameter": _entry("12 mm"), "angle": 90.0, "order": 1},
+        "drill25": {"name": "2.5 mm drill", "kind": "drill", "number": 4, "diameter": _entry("2.5 mm"), "order": 2},
+        "drill45": {"name": "4.5 mm drill", "kind": "drill", "number": 5, "diameter": _entry("4.5 mm"), "order": 3},
+        "drill5": {"name": "5 mm drill", "kind": "drill", "number": 6, "diameter": _entry("5 mm"), "order": 4},
     },
     "order": 1,
 }  # a row a line  # fmt: skip

@@ -14,10 +14,11 @@ import shapely
 
 from zygon.errors import ImportFileError
 from zygon.exchange.chain import LayeredRun, Run, chained
-from zygon.exchange.mended import Mended, once, with_arcs
+from zygon.exchange.mended import Mended, once
 from zygon.exchange.read_dxf import dxf_segments
 from zygon.exchange.read_svg import svg_segments
 from zygon.geometry.boolean import Region, to_polygons
+from zygon.geometry.chords import with_arcs
 from zygon.geometry.contour import Contour, Point
 from zygon.limits import FARTHEST, MAX_CONTOURS, MAX_UPLOAD_BYTES, MAX_VERTICES
 

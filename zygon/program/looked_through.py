@@ -36,11 +36,19 @@ def look_through(program: Program, machine: Machine) -> Looked:
         starts.append(done)
         done += t
     cuts = [m for m in program.moves if m.kind in ("line", "arc") and m.on]
-    pierces = sum(m.on and m.kind != "rapid" and (i == 0 or not program.moves[i - 1].on) for i, m in enumerate(program.moves))
+    pierces = _entered(program.moves, machine)
     extents = _extents(program.moves)
     faults = [*program.faults, *_faults(program, machine)]
     rapid = sum(m.length for m in program.moves if m.kind == "rapid")
     return Looked(sum(m.length for m in cuts), rapid, done, pierces, extents, tuple(starts), tuple(faults))
+
+
+def _entered(moves: Sequence[Move], machine: Machine) -> int:
+    """How often the beam goes on, or a bit goes down."""
+    before = [None, *moves][: len(moves)]
+    if machine.face is not None:
+        return sum(m.on and m.kind != "rapid" and (b is None or b.kind == "rapid") for b, m in zip(before, moves, strict=True))
+    return sum(m.on and m.kind != "rapid" and (b is None or not b.on) for b, m in zip(before, moves, strict=True))
 
 
 def _extents(moves: Sequence[Move]) -> tuple[float, float, float, float]:
@@ -69,9 +77,12 @@ def _faults(program: Program, machine: Machine) -> list[str]:
         found.append("The program does not end: M30 is missing")
     if program.left_on:
         found.append("The program ends with the beam or spindle on")
-    burned = next((m for m in program.moves if m.kind == "rapid" and m.on and m.length > 0), None)
-    if burned:
-        found.append(f"Line {burned.line}: a rapid move with the beam on goes through material")
+    if machine.face is None:
+        burned = next((m for m in program.moves if m.kind == "rapid" and m.on and m.length > 0), None)
+        if burned:
+            found.append(f"Line {burned.line}: a rapid move with the beam on goes through material")
+    else:
+        found += _in_material(program.moves, machine.face)
     long, wide = machine.bed
     if long and wide:
         for m in program.moves:
@@ -79,4 +90,18 @@ def _faults(program: Program, machine: Machine) -> list[str]:
             if x0 < -OVER or y0 < -OVER or x1 > long + OVER or y1 > wide + OVER:
                 found.append(f"Line {m.line}: the head leaves the bed of {long:g} × {wide:g} mm, at X{m.q[0]:.1f} Y{m.q[1]:.1f}")
                 break
+    return found
+
+
+def _in_material(moves: Sequence[Move], face: float) -> list[str]:
+    """Sentences on a bit that is moved in the sheet without cutting, and one that cuts while it stands."""
+    found = []
+    for m in moves:
+        low = min(m.p[2], m.q[2])
+        if m.kind == "rapid" and low < face - OVER and m.length > 0 and not (m.p[:2] == m.q[:2] and m.q[2] > m.p[2]):
+            found.append(f"Line {m.line}: a rapid move goes through material, {face - low:.1f} mm under the face")
+            break
+    still = next((m for m in moves if m.kind in ("line", "arc") and not m.on and min(m.p[2], m.q[2]) < face - OVER), None)
+    if still:
+        found.append(f"Line {still.line}: the bit cuts while the spindle stands")
     return found

@@ -10,13 +10,18 @@ from zygon.design.document import Document
 from zygon.errors import NestError
 from zygon.measure.evaluate import plain_length
 from zygon.nest.design import StockNest
+from zygon.program.blocks import BRACKETS, Written
 from zygon.program.looked_through import Looked, look_through
 from zygon.program.read import Program, ProgramError, read_program
 from zygon.program.timed import Machine
-from zygon.program.write import BRACKETS, write_program
+from zygon.program.write import write_program
+from zygon.program.write_routed import write_routed
 from zygon.stock.cutter import Cutter
+from zygon.toolpath.chosen import chosen_for
 from zygon.toolpath.cuts import SheetPaths
 from zygon.toolpath.laser import laser_paths
+from zygon.toolpath.routed import RoutedPaths
+from zygon.toolpath.router import router_paths, worked_under
 
 __all__ = ["SheetProgram", "machine_of", "program_of"]
 
@@ -31,10 +36,12 @@ class SheetProgram:
     """A program, the paths that it was written from, what a reader makes of it, and what that takes. It does not leave while it has ``faults`` (sentences)."""
 
     text: str
-    paths: SheetPaths
+    paths: SheetPaths | RoutedPaths
     program: Program
     looked: Looked
     faults: tuple[str, ...]
+    #: the line (from 1) at which each of the paths' cuts begins, and at last what comes after them
+    firsts: tuple[int, ...] = ()
 
     def leave(self) -> str:
         """The text. Raises NestError while something is wrong with it."""
@@ -43,28 +50,42 @@ class SheetProgram:
         return self.text
 
 
-def machine_of(cutter: Cutter) -> Machine:
-    """The machine that a cutter is, for times and limits."""
-    return Machine(cutter.travel, cutter.acceleration, (plain_length(cutter.bed_length), plain_length(cutter.bed_width)))
+def machine_of(cutter: Cutter, thickness: float = 0.0) -> Machine:
+    """The machine that a cutter is, for times and limits, with a sheet of ``thickness`` mm on it."""
+    face = (thickness if cutter.routing.zero == "bed" else 0.0) if cutter.can.bit else None
+    return Machine(cutter.travel, cutter.acceleration, (plain_length(cutter.bed_length), plain_length(cutter.bed_width)), face)
 
 
-def program_of(document: Document, nest: StockNest, number: int, problems: Iterable[Problem] = (), revision: str = "") -> SheetProgram:
+def program_of(
+    document: Document, nest: StockNest, number: int, problems: Iterable[Problem] = (), revision: str = "", under: bool = False
+) -> SheetProgram:
     """The program of a sheet (from 1); of ``problems`` those of its parts keep it here, unless they are warnings or kept with a reason.
 
-    Raises as ``laser_paths``, and NestError where the controller's own lines cannot be read.
+    ``under`` is for the face that lies down, on a router. Raises as ``laser_paths`` and ``router_paths``, and NestError where the controller's own lines cannot be read.
     """
-    paths = laser_paths(document, nest, number)
-    cutter = document.cutters[document.cutter]
+    cutter, _ = chosen_for(document, nest.plan.stock)
+    if under and not (cutter.can.bit and worked_under(document, nest, number)):
+        raise NestError(
+            "Nothing is cut into the under side of this sheet", entry="under", value=number, rule="work on that face", code="no_sheet"
+        )
+    paths = router_paths(document, nest, number, under) if cutter.can.bit else laser_paths(document, nest, number)
     stock = document.stocks[nest.plan.stock]
-    machine = machine_of(cutter)
+    machine = machine_of(cutter, paths.thickness)
     told = [
         f"{document.name}{f', revision {revision}' if revision else ''}",
-        f"sheet {number} of {len(nest.layout.sheets)}, {paths.size[0]:g} x {paths.size[1]:g} mm",
-        f"{stock.name}, {paths.thickness:g} mm thick, kerf {paths.kerf:g} mm",
-        "zero is the lower left corner of the sheet, on its face",
+        f"sheet {number} of {len(nest.layout.sheets)}{', under side' if under else ''}, {paths.size[0]:g} x {paths.size[1]:g} mm",
+        f"{stock.name}, {paths.thickness:g} mm thick, {cutter.can.width} {paths.kerf:g} mm",
+        *_zero(paths),
     ]
+
+    def written(head: list[str]) -> Written:
+        if isinstance(paths, RoutedPaths):
+            return write_routed(paths, cutter.controller, head)
+        return write_program(paths, cutter.controller, head)
+
     # read back once: its time goes into the line that was kept for it, and a comment changes no move
-    text = write_program(paths, cutter.controller, [*told, TIME])
+    made = written([*told, TIME])
+    text = made.text
     try:
         program = read_program(text, wait_in=cutter.controller.dwell)
     except ProgramError as error:  # what we write can be read: it is one of the lines before or after
@@ -74,7 +95,16 @@ def program_of(document: Document, nest: StockNest, number: int, problems: Itera
     text = text.replace(TIME, f"time {looked.seconds:.0f} s on {cutter.name.translate(BRACKETS)}", 1)
     keys = {nest.plan.parts[p.shape] for p in nest.layout.sheets[number - 1].placements}
     faults = (*_open(problems, keys), *paths.wrong, *looked.faults, *_otherwise(cutter, paths, looked))
-    return SheetProgram(text, paths, program, looked, faults)
+    return SheetProgram(text, paths, program, looked, faults, made.firsts)
+
+
+def _zero(paths: SheetPaths | RoutedPaths) -> list[str]:
+    """Where zero is."""
+    if not isinstance(paths, RoutedPaths):
+        return ["zero is the lower left corner of the sheet, on its face"]
+    turned = " as it lies turned over, left to right" if paths.under else ""
+    high = "the bed" if paths.routing.zero == "bed" else "the face that lies up"
+    return [f"zero is the lower left corner of the sheet{turned}, its height {high}"]
 
 
 def _open(problems: Iterable[Problem], keys: set[str]) -> list[str]:
@@ -83,7 +113,7 @@ def _open(problems: Iterable[Problem], keys: set[str]) -> list[str]:
     return list(dict.fromkeys(found))
 
 
-def _otherwise(cutter: Cutter, paths: SheetPaths, looked: Looked) -> list[str]:
+def _otherwise(cutter: Cutter, paths: SheetPaths | RoutedPaths, looked: Looked) -> list[str]:
     """Says where what is read is not what was drawn: the controller's own lines end the program before its time, or cut something."""
     wanted = sum(c.length for c in paths.cuts)
     if abs(looked.cut - wanted) <= ALIKE * wanted:

@@ -21,11 +21,15 @@ STRAY = 0.02
 
 @dataclass(frozen=True)
 class Machine:
-    """``rapid`` in mm/s, ``acceleration`` in mm/s²; ``bed`` is how far it reaches along x and y (mm), 0 where that is not said."""
+    """``rapid`` in mm/s, ``acceleration`` in mm/s²; ``bed`` is how far it reaches along x and y (mm), 0 where that is not said.
+
+    ``face`` is the height of the sheet's face in programs for a bit (mm), None of a beam, which has no heights.
+    """
 
     rapid: float
     acceleration: float
     bed: tuple[float, float] = (0.0, 0.0)
+    face: float | None = None
 
 
 def trapezoid(length: float, first: float, last: float, most: float, acceleration: float) -> float:
@@ -64,18 +68,22 @@ def _most(m: Move, machine: Machine) -> float:
 
 def _corner(one: Move, other: Move, a: float) -> float:
     """The speed that is kept from one move to the next."""
-    (ux, uy), (vx, vy) = _way(one, last=True), _way(other, last=False)
-    cosine = -(ux * vx + uy * vy)  # of the angle between the sides of the corner
+    u, v = _way(one, last=True), _way(other, last=False)
+    cosine = -sum(p * q for p, q in zip(u, v, strict=True))  # of the angle between the sides of the corner
     if cosine < -1 + EPS:
         return math.inf
     half = math.sqrt(max((1 - cosine) / 2, 0.0))  # the sine of half of that angle
     return 0.0 if half < EPS else math.sqrt(a * STRAY * half / (1 - half)) if half < 1 - EPS else math.inf
 
 
-def _way(m: Move, *, last: bool) -> tuple[float, float]:
+def _way(m: Move, *, last: bool) -> tuple[float, float, float]:
+    """The unit direction at a move's start or end; of one that goes nowhere nothing."""
+    long = m.length
+    if not long:
+        return 0.0, 0.0, 0.0
+    rise = m.q[2] - m.p[2]
     if m.kind == "arc" and m.centre is not None:
         x, y = m.q[:2] if last else m.p[:2]
-        r, sign = math.dist((x, y), m.centre), math.copysign(1.0, m.sweep)
-        return (-(y - m.centre[1]) / r * sign, (x - m.centre[0]) / r * sign) if r else (0.0, 0.0)
-    long = math.dist(m.p[:2], m.q[:2])
-    return ((m.q[0] - m.p[0]) / long, (m.q[1] - m.p[1]) / long) if long else (0.0, 0.0)
+        share = m.sweep / long
+        return -(y - m.centre[1]) * share, (x - m.centre[0]) * share, rise / long
+    return (m.q[0] - m.p[0]) / long, (m.q[1] - m.p[1]) / long, rise / long

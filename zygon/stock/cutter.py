@@ -11,6 +11,7 @@ from zygon.errors import ExpressionError
 from zygon.measure.asked import COLOUR, asked
 from zygon.measure.entry import Entry, Record
 from zygon.measure.evaluate import plain_length
+from zygon.stock.router import Bit, Clamp, Routing
 
 __all__ = ["Ability", "Controller", "Cutter", "CutterWork", "Layer", "Layers", "cut_width", "layer_of", "widened_on_line"]
 
@@ -46,6 +47,7 @@ _CAN = {
 _WORDS = {"laser": "Laser: cuts straight through", "router": "Router: a round bit, with depth", "saw": "Saw: straight cuts only"}
 _BIT = {"kind": tuple(k for k, can in _CAN.items() if can.bit)}
 _BEAM = {"kind": tuple(k for k, can in _CAN.items() if can.beam)}
+_PROGRAMS = {"kind": tuple(k for k, can in _CAN.items() if can.beam or can.bit)}
 _NO_BIT = {"kind": tuple(k for k, can in _CAN.items() if not can.bit)}
 
 
@@ -60,6 +62,8 @@ class CutterWork(Record):
     kerf: Entry | None = asked("Kerf of its own", None)
     power: float = asked("Power", 100.0, suffix=" %", step=1, ge=0, le=100)
     mark_power: float = asked("Marking power", 20.0, suffix=" %", step=1, ge=0, le=100)
+    spindle: int = asked("Spindle", 18_000, suffix=" rpm", step=1000, ge=1, le=100_000)
+    plunge: float = asked("Plunge", 8.0, note="straight down", suffix=" mm/s", least=0.01, gt=0)
 
 
 class Layer(Record):
@@ -134,9 +138,12 @@ class Cutter(Record):
     )
     joint_width: Entry = asked("Width of a micro-joint", Entry(text="0.4 mm"), section="path", only=_BEAM)
     acceleration: float = asked(
-        "Acceleration", 3000.0, note="of the head; times follow from it", section="path", suffix=" mm/s²", gt=0, le=200_000, only=_BEAM
+        "Acceleration", 3000.0, note="of the head; times follow from it", section="path", suffix=" mm/s²", gt=0, le=200_000, only=_PROGRAMS
     )
     controller: Controller = Controller()
+    routing: Routing = Routing()
+    bits: dict[str, Bit] = Field(default_factory=dict, max_length=30, description="of a router, beside the bit of outlines")
+    clamps: dict[str, Clamp] = Field(default_factory=dict, max_length=30, description="places on a router's sheet that are kept clear")
     order: int = 0
 
     @property

@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-import math
-
-from zygon.geometry.contour import Contour, Point, Segment
+from zygon.geometry.contour import Contour, Segment
 from zygon.tolerance import EPS
+from zygon.toolpath.stretches import stretch
 
 __all__ = ["jointed"]
 
@@ -32,9 +31,9 @@ def jointed(run: Contour, around: float, count: int, width: float) -> tuple[Cont
             gaps.append((low, low + width))
     found, done = [], 0.0
     for low, high in gaps:
-        found.append(_part(segments, done, low))
+        found.append(stretch(segments, done, low))
         done = high
-    found.append(_part(segments, done, total))
+    found.append(stretch(segments, done, total))
     return tuple(f for f in found if f.bulges)
 
 
@@ -52,35 +51,3 @@ def _clear(segments: list[Segment], at: float, width: float) -> float:
             return min(max(at - width / 2, done + CLEAR * width), done + CLEAR * width + room) if room > 0 else at - width / 2
         done += s.length
     return at - width / 2
-
-
-def _part(segments: list[Segment], low: float, high: float) -> Contour:
-    """The run from so far along it to so far."""
-    points: list[Point] = []
-    bulges: list[float] = []
-    owners: list[str] = []
-    done = 0.0
-    for s in segments:
-        a, b = max(low - done, 0.0) / s.length, min(high - done, s.length) / s.length
-        done += s.length
-        if b - a < EPS:
-            continue
-        if not points:
-            points.append(_along(s, a))
-        points.append(_along(s, b))
-        bulges.append(math.tan(math.atan(s.bulge) * (b - a)))
-        owners.append(s.owner)
-    return Contour(tuple(points), tuple(bulges), tuple(owners), closed=False)
-
-
-def _along(s: Segment, share: float) -> Point:
-    if share <= 0:
-        return s.p
-    if share >= 1:
-        return s.q
-    if not s.bulge:
-        return s.p[0] + (s.q[0] - s.p[0]) * share, s.p[1] + (s.q[1] - s.p[1]) * share
-    from zygon.geometry.arc import arc_from_bulge
-
-    cx, cy, r, start, sweep = arc_from_bulge(s.p, s.q, s.bulge)
-    return cx + r * math.cos(start + sweep * share), cy + r * math.sin(start + sweep * share)

@@ -10,10 +10,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from zygon.errors import ImportFileError
-from zygon.exchange.mended import with_arcs
 from zygon.exchange.outline_in import drawn_outline
 from zygon.exchange.read import read_outlines, read_regions
 from zygon.geometry.boolean import to_polygon
+from zygon.geometry.chords import with_arcs
 from zygon.geometry.contour import circle, obround, polygon, rounded_rectangle
 
 

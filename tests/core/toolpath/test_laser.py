@@ -223,7 +223,7 @@ def test_another_cutter_or_sheet_is_refused_in_words():
     other = with_laser(document, kind="router") if not router else document.model_copy(update={"cutter": router})
     with pytest.raises(NestError) as said:
         laser_paths(other, nest, 1)
-    assert said.value.code == "no_laser"
+    assert said.value.code == "no_machine"
 
 
 def test_placements_turned_and_mirrored_are_cut_as_they_lie():

@@ -1,0 +1,103 @@
+"""How the chosen router mills a stock: its entries as figures, and its bits."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from zygon.design.document import Document
+from zygon.errors import NestError
+from zygon.measure.evaluate import plain_length
+from zygon.stock.cutter import Cutter, CutterWork
+from zygon.toolpath.bits import bits_of
+from zygon.toolpath.routed import BitWork, Clamped
+
+__all__ = ["Milling", "clamps_of", "milling_of"]
+
+
+@dataclass(frozen=True)
+class Milling:
+    """Lengths in mm, ``slope`` in radians (0 straight down), ``step`` a share of the bit's diameter. ``bits``: the one of outlines first."""
+
+    bits: tuple[BitWork, ...]
+    thickness: float
+    climb: bool
+    step: float
+    finish: float
+    slope: float
+    over: float
+    peck: float
+    mark_depth: float
+    tabs: int
+    tab_length: float
+    tab_height: float
+    skin: float
+    safe: float
+
+    @property
+    def bit(self) -> BitWork:
+        """The bit that outlines are cut with."""
+        return self.bits[0]
+
+    @property
+    def through(self) -> float:
+        """How deep a cut straight through goes."""
+        return self.thickness + self.over
+
+    def mills(self) -> list[BitWork]:
+        """The end mills, the bit of outlines first, then from the largest on."""
+        return [b for b in self.bits if b.kind == "end_mill"]
+
+
+#: Entries that may be nothing, and those that must be more.
+_LEAST = {
+    "finish": False,
+    "over": False,
+    "mark_depth": True,
+    "tab_length": True,
+    "tab_height": True,
+    "skin": False,
+    "safe": True,
+    "peck": True,
+}
+_SAID = {
+    "finish": "what is left for a finishing run", "over": "into the bed", "mark_depth": "depth of marks", "tab_length": "length of a tab",
+    "tab_height": "height of a tab", "skin": "skin left to the last", "safe": "safe height", "peck": "pecks",
+}  # a row a line  # fmt: skip
+
+
+def milling_of(document: Document, stock: str, cutter: Cutter, work: CutterWork, thickness: float) -> Milling:
+    """Raises ExpressionError for a broken entry, NestError for one that cannot be milled with."""
+    r = cutter.routing
+    figures = {f: plain_length(entry) if (entry := getattr(r, f)) else 0.0 for f in _LEAST}
+    for f, over in _LEAST.items():
+        value = figures[f]
+        if value < 0 or (over and value == 0 and getattr(r, f)):
+            rule = "over 0 mm" if over else "0 mm or more"
+            said = f"{cutter.name}, milling: {_SAID[f]} is {value:g} mm, where {rule} is wanted"
+            raise NestError(said, entry="routing", value=value, rule=rule, code="bad_routing")
+    return Milling(
+        tuple(bits_of(document, stock, cutter, work)),
+        thickness,
+        r.way == "climb",
+        r.step_over / 100,
+        figures["finish"],
+        math.radians(r.slope),
+        figures["over"],
+        figures["peck"],
+        figures["mark_depth"],
+        r.tabs,
+        figures["tab_length"],
+        figures["tab_height"],
+        figures["skin"],
+        figures["safe"],
+    )
+
+
+def clamps_of(cutter: Cutter) -> tuple[Clamped, ...]:
+    """The places that are kept clear. Raises ExpressionError."""
+    found = []
+    for c in cutter.clamps.values():
+        x, y, length, width, height = (plain_length(e) for e in (c.x, c.y, c.length, c.width, c.height))
+        found.append(Clamped(c.name, (x, y, x + length, y + width), height))
+    return tuple(found)
