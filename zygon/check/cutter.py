@@ -7,6 +7,7 @@ import math
 import shapely
 
 from zygon.check.called import called
+from zygon.check.router import router_faults
 from zygon.cut.kerf import NarrowPlace, by_hand_of, compensated, kerf_of
 from zygon.design.document import Document
 from zygon.design.parts.kinds import is_plate
@@ -46,7 +47,7 @@ def cutter_faults(built: Built) -> list[Fault]:
             if used
             else []
         )
-    faults = []
+    faults = router_faults(document)
     beam = ("lead_length", *(["joint_width"] if cutter.joints else [])) if cutter.can.beam else ()
     for field in ("kerf", "smallest", "bed_length", "bed_width", *(f for f in ("bit", "pass_depth") if getattr(cutter, f)), *beam):
         where = pointer("cutters", document.cutter, field)

@@ -34,10 +34,13 @@ from zygon.stock.brake import Brake, Die, Punch
 from zygon.stock.common_bars import COMMON_BARS
 from zygon.stock.cutter import Controller, Cutter, CutterWork, Layer, Layers
 from zygon.stock.fit import FitTable
+from zygon.stock.router import Bit, Clamp, Routing
 from zygon.stock.sheet import SheetSize, SheetStock
 from zygon.stock.starts import (
     BENDING_START,
+    BIT_START,
     BRAKE_START,
+    CLAMP_START,
     CUTTER_START,
     DIE_START,
     PUNCH_START,
@@ -175,13 +178,18 @@ class StockForm(StartedForm):
 
 
 class CutterForm(StartedForm):
-    """A cutter: ``work`` is what it does in one stock, ``fits`` the fits of one; ``layers`` are the operations by their order, each of the form ``layer``; ``controller`` is how its programs are written."""
+    """A cutter: ``work`` is what it does in one stock, ``fits`` the fits of one; ``layers`` are the operations by their order, each of the form ``layer``; ``controller`` is how its programs are written.
+
+    ``routing`` is how a router mills; ``tools`` are its bits and clamps, by the field that they are in.
+    """
 
     work: StartedForm
     fits: Form
     layers: tuple[Choice, ...]
     layer: Form
     controller: Form
+    routing: Form
+    tools: tuple[StartedForm, ...]
 
 
 class BrakeForm(StartedForm):
@@ -331,6 +339,8 @@ def _cutter() -> CutterForm:
         layers=tuple(Choice(value=name, label=field.title or name) for name, field in Layers.model_fields.items()),
         layer=Form(**_form("layer", Layer)),
         controller=Form(**_form("controller", Controller)),
+        routing=Form(**_form("routing", Routing)),
+        tools=(_tools("bits", Bit, BIT_START), _tools("clamps", Clamp, CLAMP_START)),
     )
 
 

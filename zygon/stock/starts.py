@@ -6,7 +6,9 @@ from typing import Any
 
 __all__ = [
     "BENDING_START",
+    "BIT_START",
     "BRAKE_START",
+    "CLAMP_START",
     "CUTTER_START",
     "DIE_START",
     "PUNCH_START",
@@ -52,6 +54,15 @@ CUTTER_START: dict[str, Any] = {
 }
 #: In a stock that it has not cut yet.
 WORK_START: dict[str, Any] = {"cut_speed": 10, "mark_speed": 100, "pierce": 0.5}
+BIT_START: dict[str, Any] = {"name": "3 mm end mill", "kind": "end_mill", "number": 2, "diameter": {"text": "3 mm"}, "flutes": 2}
+CLAMP_START: dict[str, Any] = {
+    "name": "New clamp",
+    "x": {"text": "0 mm"},
+    "y": {"text": "0 mm"},
+    "length": {"text": "40 mm"},
+    "width": {"text": "20 mm"},
+    "height": {"text": "8 mm"},
+}
 PUNCH_START: dict[str, Any] = {"name": "New punch", "angle": 88, "radius": 1, "height": 100, "width": 12}
 DIE_START: dict[str, Any] = {"name": "New die", "v": 10, "angle": 88, "radius": 1, "height": 60, "width": 24}
 BRAKE_START: dict[str, Any] = {"name": "Another press brake", "punches": {"p": PUNCH_START}, "dies": {"d": DIE_START}}

@@ -23,8 +23,8 @@ QUARTER = 32
 NEAR_ARC = 4e-3
 #: Rings of less than this all round (mm) are one place.
 POINT = 0.02
-#: Runs are laid nearer to one another until less than this share of what could be cleared is left between them.
-LEFT = 2e-4
+#: Runs are laid nearer to one another until less than this (mm²) is left between them.
+LEFT = 0.01
 #: How often that is tried.
 TRIES = 4
 
@@ -50,7 +50,6 @@ def swept(middles: shapely.Geometry, radius: float) -> shapely.Geometry:
 
 def rings_of(middles: shapely.Geometry, step: float, radius: float, first: float = 0.0) -> list[Ring]:
     """Runs ``step`` mm apart or less, the outermost ``first`` mm inside the border of where the bit's middle may be; between them nothing is left."""
-    wanted = shapely.area(swept(middles, radius))
     for _ in range(TRIES):
         found = _rings(middles, step, first)
         outer = shapely.buffer(middles, -first, quad_segs=QUARTER) if first else middles
@@ -60,7 +59,7 @@ def rings_of(middles: shapely.Geometry, step: float, radius: float, first: float
             if lines
             else 0
         )
-        if left <= LEFT * wanted:
+        if left <= LEFT:
             break
         step /= 2
     return found

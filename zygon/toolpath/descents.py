@@ -15,6 +15,8 @@ __all__ = ["Tabs", "across", "down", "drilled", "levels_of", "link"]
 
 #: Rings shorter than this (mm) are gone down into straight.
 SHORT = 1.0
+#: A way down goes round so often at most; a flatter slope is made steeper.
+ROUNDS = 40
 
 
 @dataclass(frozen=True)
@@ -42,6 +44,7 @@ def down(run: Contour, z0: float, levels: Sequence[float], slope: float, tabs: T
     segments = run.segments()
     legs: list[Leg] = []
     steep = math.tan(slope) if slope > 0 and around >= SHORT else math.inf
+    steep = max(steep, max(a - b for a, b in zip((z0, *levels), levels, strict=False)) / (ROUNDS * around))
     at, z = (-(z0 - levels[-1]) / steep % around if home else 0.0), z0
     for level in levels:
         ramp = (z - level) / steep

@@ -14,6 +14,9 @@ from zygon.toolpath.routed import BitWork, Clamped
 
 __all__ = ["Milling", "clamps_of", "milling_of"]
 
+#: No cut is made in more passes, no hole in more pecks.
+MOST_PASSES = 200
+
 
 @dataclass(frozen=True)
 class Milling:
@@ -76,8 +79,15 @@ def milling_of(document: Document, stock: str, cutter: Cutter, work: CutterWork,
             rule = "over 0 mm" if over else "0 mm or more"
             said = f"{cutter.name}, milling: {_SAID[f]} is {value:g} mm, where {rule} is wanted"
             raise NestError(said, entry="routing", value=value, rule=rule, code="bad_routing")
+    bits = bits_of(document, stock, cutter, work)
+    deep = thickness + figures["over"]
+    for entry, said, value in [("pass_depth", "depth of a pass", min(b.pass_depth for b in bits)), ("routing", "pecks", figures["peck"])]:
+        if value and deep > MOST_PASSES * value:
+            rule = f"at most {MOST_PASSES} for {deep:g} mm"
+            told = f"{cutter.name}: {said} of {value:g} mm would be {deep / value:.0f} of them, where {rule} are wanted"
+            raise NestError(told, entry=entry, value=value, rule=rule, code="bad_routing")
     return Milling(
-        tuple(bits_of(document, stock, cutter, work)),
+        tuple(bits),
         thickness,
         r.way == "climb",
         r.step_over / 100,

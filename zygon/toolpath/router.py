@@ -43,11 +43,14 @@ class _Work:
     m: Milling
     cuts: dict[str, list[Milled]] = field(default_factory=lambda: {s: [] for s in STAGES})
     unreached: list[tuple[str, int, shapely.Geometry]] = field(default_factory=list)
-    said: dict[str, int] = field(default_factory=dict)
+    #: sentences, and of what parts they are said, or how often
+    said: dict[str, list[str]] = field(default_factory=dict)
     wrong: list[str] = field(default_factory=list)
 
-    def say(self, sentence: str, count: int = 1) -> None:
-        self.said[sentence] = self.said.get(sentence, 0) + count
+    def say(self, sentence: str, of: str = "") -> None:
+        names = self.said.setdefault(sentence, [])
+        if of and of not in names:
+            names.append(of)
 
 
 def worked_under(document: Document, nest: StockNest, number: int) -> bool:
@@ -104,7 +107,7 @@ def router_paths(document: Document, nest: StockNest, number: int, under: bool =
         clamps,
         under,
         tuple(found.unreached),
-        (*told, *(f"{s} ({n})" if n > 1 else s for s, n in found.said.items())),
+        (*told, *(f"{s}: {', '.join(names)}" if names else s for s, names in found.said.items())),
         (*_narrow(pieces), *_too_deep(cuts, m), *found.wrong, *clamp_faults(cuts, m, clamps)),
     )
 
@@ -168,13 +171,13 @@ def _holes(piece: Piece, found: _Work) -> None:
         if d.angle:
             bit = v_bit(m, d.angle)
             if bit is None:
-                found.say(f"Countersinks of {words(piece.key)} are left to the hand: no V bit has their angle")
+                found.say("Countersinks are left to the hand, as no V bit has their angle", words(piece.key))
             else:
                 found.cuts["sink"].append(Milled("sink", piece.key, piece.copy, owner, bit.key, sunk(d, bit)))
             continue
         bit = drill_of(d, m)
         if bit is None:
-            found.say(f"Holes of {2 * r:g} mm are left to a drill by hand: no bit is as narrow")
+            found.say(f"Holes of {2 * r:g} mm are left to a drill by hand, as no bit is as narrow", words(piece.key))
             continue
         found.cuts["drill"].append(Milled("drill", piece.key, piece.copy, owner, bit.key, hole(d, bit, m, (x, y))))
 
@@ -183,7 +186,7 @@ def _marks(piece: Piece, found: _Work) -> None:
     bit = v_bit(found.m)
     if bit is None:
         if piece.contours.marks:
-            found.say("Marks are left out: the cutter has no V bit", 0)
+            found.say("Marks are left out, as the cutter has no V bit", words(piece.key))
         return
     for mark in piece.contours.marks:
         found.cuts["mark"].append(Milled("mark", piece.key, piece.copy, mark.owners[0], bit.key, marked(mark, found.m)))
@@ -206,7 +209,7 @@ def _pocket(piece: Piece, pocket: Pocket, others: shapely.Geometry, found: _Work
             found.cuts["rest"].append(Milled("pocket", piece.key, piece.copy, pocket.owner, bit.key, dips))
     if not shapely.is_empty(left):
         found.unreached.append((piece.key, piece.copy, left))
-        found.say(f"{shapely.area(left):.1f} mm² of a pocket in {words(piece.key)} are out of reach of the bits")
+        found.say("The bits do not reach all of the pockets", f"{shapely.area(left):.1f} mm² in {words(piece.key)}")
 
 
 def _registered(found: _Work, size: tuple[float, float], pieces: Sequence[Piece]) -> None:
@@ -229,7 +232,7 @@ def _through(pieces: Sequence[Piece], sheet: shapely.Geometry, found: _Work) -> 
                 _cut_out(piece, contour, opened(contour, m, contour.points[0]), "inside", found)
         flat = piece.flat
         if flat.bevels or flat.bores or flat.skew_bores or flat.edges:
-            found.say(f"Worked edges, slopes and bores into edges of {words(piece.key)} are left to the hand")
+            found.say("Worked edges, slopes and bores into edges are left to the hand", words(piece.key))
     if m.tabs and m.tab_height >= m.thickness:
         found.wrong.append(f"Tabs {m.tab_height:g} mm high in a sheet of {m.thickness:g} mm leave it uncut: lower ones are wanted")
     held = [Held(c.wound(ccw=outer), k) for k, c, outer in whole]

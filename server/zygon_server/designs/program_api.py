@@ -34,22 +34,22 @@ def _sheet(request: HttpRequest, design_id: str, stock: str, number: int) -> tup
 
 @router.get("/{design_id}/programs", response={200: list[ShownProgramSheet], **FAULTS}, operation_id="program_sheets")
 def get_sheets(request: HttpRequest, design_id: str):
-    """Every sheet as nested, with why there is no program of it where there is none."""
+    """Every side of every sheet as nested, with why there is no program of it where there is none."""
     design = service.find(request.user, design_id)
     head = service.head(design)
     return program_sheets(head.document, standing(design, head))
 
 
 @router.get("/{design_id}/programs/{stock}/{number}", response={200: ShownProgram, **FAULTS}, operation_id="program")
-def get_program(request: HttpRequest, design_id: str, stock: str, number: int):
-    """A sheet's program, to be played."""
+def get_program(request: HttpRequest, design_id: str, stock: str, number: int, under: bool = False):
+    """A sheet's program, to be played; ``under`` that of the face that lies down."""
     _, head, nest = _sheet(request, design_id, stock, number)
-    return program_data(head.built, nest, number, head.problems)
+    return program_data(head.built, nest, number, head.problems, under)
 
 
 @router.get("/{design_id}/files/programs/{stock}/{number}", operation_id="program_file")
-def get_file(request: HttpRequest, design_id: str, stock: str, number: int):
+def get_file(request: HttpRequest, design_id: str, stock: str, number: int, under: bool = False):
     """A sheet's program as a file; refused while something is wrong with it."""
     design, head, nest = _sheet(request, design_id, stock, number)
-    text = program_of(head.document, nest, number, head.problems, str(design.revision)).leave()
-    return download(f"{safe(head.document.name)}_{safe(stock)}_{number:02d}.nc", text)
+    text = program_of(head.document, nest, number, head.problems, str(design.revision), under).leave()
+    return download(f"{safe(head.document.name)}_{safe(stock)}_{number:02d}{'_under' if under else ''}.nc", text)

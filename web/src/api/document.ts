@@ -197,6 +197,20 @@ export interface components {
             /** @description left out without being deleted */
             out: boolean;
         };
+        /** @description A bit beside the one that outlines are cut with: a finer end mill, a drill, or a V bit for marks and countersinks. */
+        Bit: {
+            /** @description included, of its tip */
+            angle: number;
+            diameter: components["schemas"]["Entry"];
+            flutes: number;
+            /** @enum {string} */
+            kind: "end_mill" | "drill" | "v";
+            name: string;
+            /** @description its number in programs; the bit of outlines is 1 */
+            number: number;
+            order: number;
+            reach?: components["schemas"]["Entry"];
+        };
         /** @description A part cut from sheet that stays flat. */
         Board: {
             /** @description a test piece or jig that lies beside the design and takes no part in it */
@@ -435,6 +449,17 @@ export interface components {
             /** @description engraves where the edge stands on the face */
             outline: boolean;
         };
+        /** @description A place on the sheet that is kept clear, from the sheet's lower left corner. */
+        Clamp: {
+            /** @description over the sheet */
+            height: components["schemas"]["Entry"];
+            length: components["schemas"]["Entry"];
+            name: string;
+            order: number;
+            width: components["schemas"]["Entry"];
+            x: components["schemas"]["Entry"];
+            y: components["schemas"]["Entry"];
+        };
         /** @description Room that has to stay between two places: at least, at most, or both; along an axis, or the shortest way. */
         Clearance: {
             a: components["schemas"]["Place"];
@@ -627,6 +652,14 @@ export interface components {
             bed_width: components["schemas"]["Entry"];
             /** @description of the router's bit, which is the width of its cut */
             bit?: components["schemas"]["Entry"];
+            /** @description of a router, beside the bit of outlines */
+            bits: {
+                [key: string]: components["schemas"]["Bit"];
+            };
+            /** @description places on a router's sheet that are kept clear */
+            clamps: {
+                [key: string]: components["schemas"]["Clamp"];
+            };
             controller: components["schemas"]["Controller"];
             hourly: number;
             joint_width: components["schemas"]["Entry"];
@@ -647,6 +680,7 @@ export interface components {
             order: number;
             /** @description how deep a router cuts at a time */
             pass_depth?: components["schemas"]["Entry"];
+            routing: components["schemas"]["Routing"];
             /** @description smallest hole or slot that it cuts cleanly */
             smallest: components["schemas"]["Entry"];
             /** @description between cuts */
@@ -664,7 +698,10 @@ export interface components {
             mark_speed: number;
             /** @description before every cut */
             pierce: number;
+            /** @description straight down */
+            plunge: number;
             power: number;
+            spindle: number;
         };
         /** @description What lies in a circle round a named place of a view, drawn larger beside it. */
         DetailSaid: {
@@ -3277,6 +3314,37 @@ export interface components {
             parts: string[];
             shaft: string;
             stock: string;
+        };
+        /** @description How a router mills: lengths as entries, the slope of its ways in in degrees. */
+        Routing: {
+            /** @enum {string} */
+            change: "machine" | "hand";
+            finish: components["schemas"]["Entry"];
+            flutes: number;
+            /** @description with a V bit */
+            mark_depth: components["schemas"]["Entry"];
+            /** @description deeper than the sheet, so that nothing is left */
+            over: components["schemas"]["Entry"];
+            /** @description a drill comes up after each */
+            peck?: components["schemas"]["Entry"];
+            /** @description of the bit */
+            reach?: components["schemas"]["Entry"];
+            /** @description over the sheet, between cuts */
+            safe: components["schemas"]["Entry"];
+            /** @description under outlines, cut when all else is done */
+            skin: components["schemas"]["Entry"];
+            slope: number;
+            /** @description from run to run in a pocket, of the bit */
+            step_over: number;
+            /** @description from the bed */
+            tab_height: components["schemas"]["Entry"];
+            tab_length: components["schemas"]["Entry"];
+            /** @description that hold it in the sheet */
+            tabs: number;
+            /** @enum {string} */
+            way: "climb" | "conventional";
+            /** @enum {string} */
+            zero: "face" | "bed";
         };
         /** @description A row: so many at a spacing, or as many as fill a length with no spacing larger than said. */
         RowCopy: {

@@ -1373,7 +1373,7 @@ export interface paths {
         };
         /**
          * Get Sheets
-         * @description Every sheet as nested, with why there is no program of it where there is none.
+         * @description Every side of every sheet as nested, with why there is no program of it where there is none.
          */
         get: operations["program_sheets"];
         put?: never;
@@ -1393,7 +1393,7 @@ export interface paths {
         };
         /**
          * Get Program
-         * @description A sheet's program, to be played.
+         * @description A sheet's program, to be played; ``under`` that of the face that lies down.
          */
         get: operations["program"];
         put?: never;
@@ -2780,6 +2780,8 @@ export interface components {
         /**
          * CutterForm
          * @description A cutter: ``work`` is what it does in one stock, ``fits`` the fits of one; ``layers`` are the operations by their order, each of the form ``layer``; ``controller`` is how its programs are written.
+         *
+         *     ``routing`` is how a router mills; ``tools`` are its bits and clamps, by the field that they are in.
          */
         CutterForm: {
             controller: components["schemas"]["Form"];
@@ -2793,12 +2795,15 @@ export interface components {
             layers: components["schemas"]["Choice"][];
             /** Note */
             note: string;
+            routing: components["schemas"]["Form"];
             /** Start */
             start: {
                 [key: string]: unknown;
             };
             /** Title */
             title: string;
+            /** Tools */
+            tools: components["schemas"]["StartedForm"][];
             work: components["schemas"]["StartedForm"];
         };
         /**
@@ -5837,6 +5842,26 @@ export interface components {
             tool: string;
         };
         /**
+         * ShownBit
+         * @description A bit of a program: lengths in mm, ``spindle`` in revolutions a minute, ``feed`` and ``plunge`` in mm/s; ``chip`` is what a flute takes in a turn (mm), 0 of a drill.
+         */
+        ShownBit: {
+            /** Chip */
+            chip: number;
+            /** Diameter */
+            diameter: number;
+            /** Feed */
+            feed: number;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Plunge */
+            plunge: number;
+            /** Spindle */
+            spindle: number;
+        };
+        /**
          * ShownBore
          * @description A bore in an edge: its height above face B and its axis on the flat as it lies (x0, y0, x1, y1).
          */
@@ -5963,6 +5988,22 @@ export interface components {
             rank: number;
             /** Words */
             words: string;
+        };
+        /**
+         * ShownClamp
+         * @description A place of a sheet that is kept clear, mm.
+         */
+        ShownClamp: {
+            /** Length */
+            length: number;
+            /** Name */
+            name: string;
+            /** Width */
+            width: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
         };
         /**
          * ShownClash
@@ -7137,10 +7178,17 @@ export interface components {
          * ShownProgram
          * @description A program to be played: of every move where it ends (``x``, ``y`` mm), its ``bulge`` (tangent of a quarter of its sweep, 0 of what is straight), when it ends
          *     (``t``, s), what it is (``kind``: 0 rapid, 1 cut, 2 mark, 3 wait) and its ``line``. It begins at 0, 0. ``outline`` is that of an offcut as path data, '' of a whole sheet. ``said`` is what the cutter would have otherwise, ``faults`` what keeps it here.
+         *
+         *     Of a router ``z`` is the height over the face at the end of each move (mm), nothing of a beam; ``bits`` are in the order in which they are used, ``unreached`` is what they
+         *     leave in pockets, as path data, and ``left`` its area (mm²). ``under``: the sheet lies turned over left to right.
          */
         ShownProgram: {
+            /** Bits */
+            bits: components["schemas"]["ShownBit"][];
             /** Bulge */
             bulge: number[];
+            /** Clamps */
+            clamps: components["schemas"]["ShownClamp"][];
             /** Cut */
             cut: number;
             /** Cuts */
@@ -7153,6 +7201,8 @@ export interface components {
             kerf: number;
             /** Kind */
             kind: number[];
+            /** Left */
+            left: number;
             /** Length */
             length: number;
             /** Line */
@@ -7177,22 +7227,34 @@ export interface components {
             t: number[];
             /** Thickness */
             thickness: number;
+            /** Under */
+            under: boolean;
+            /** Unreached */
+            unreached: string[];
             /** Width */
             width: number;
             /** X */
             x: number[];
             /** Y */
             y: number[];
+            /** Z */
+            z: number[];
         };
         /**
          * ShownProgramCut
          * @description A contour of a piece: which of its moves are its own, from ``first`` to before ``last``. ``loose`` where the piece comes off with it.
+         *
+         *     ``wide`` is how wide it is cut, ``deep`` how deep (mm), 0 straight through by a beam; ``bit`` is the number of the bit, 0 of a beam.
          */
         ShownProgramCut: {
+            /** Bit */
+            bit: number;
             /** Code */
             code: string;
             /** Copy */
             copy: number;
+            /** Deep */
+            deep: number;
             /** First */
             first: number;
             /** Key */
@@ -7205,10 +7267,12 @@ export interface components {
             operation: string;
             /** Part */
             part: string;
+            /** Wide */
+            wide: number;
         };
         /**
          * ShownProgramSheet
-         * @description A sheet as nested for which there may be a program; ``why`` there is none, '' where there is.
+         * @description A side of a sheet as nested for which there may be a program; ``why`` there is none, '' where there is. ``under``: the face that lies down, cut first.
          */
         ShownProgramSheet: {
             /** Name */
@@ -7221,6 +7285,8 @@ export interface components {
             pieces: number;
             /** Stock */
             stock: string;
+            /** Under */
+            under: boolean;
             /** Why */
             why: string;
         };
@@ -10117,7 +10183,9 @@ export interface operations {
     };
     program_file: {
         parameters: {
-            query?: never;
+            query?: {
+                under?: boolean;
+            };
             header?: never;
             path: {
                 design_id: string;
@@ -11944,7 +12012,9 @@ export interface operations {
     };
     program: {
         parameters: {
-            query?: never;
+            query?: {
+                under?: boolean;
+            };
             header?: never;
             path: {
                 design_id: string;

@@ -1,7 +1,7 @@
 // Records of one kind side by side, a row each, with the columns of the core's form: each change is one edit.
 import type { ReactNode } from "react";
 import type { Form } from "../api/types";
-import { defaultOf } from "../lib/forms";
+import { defaultOf, isAsked } from "../lib/forms";
 import { RecordField } from "./RecordForm";
 
 export type Row = {
@@ -57,20 +57,22 @@ export function RecordTable({ form, head, rows, skip = NONE, inEffect = {}, last
             {row.record
               ? columns.map((f) => (
                   <td key={f.name} className={number(f.type)}>
-                    <div className="barefield">
-                      <RecordField
-                        field={f}
-                        at={[...row.path, f.name]}
-                        now={row.record?.[f.name] ?? defaultOf(form, f.name)}
-                        record={{ ...row.record }}
-                        label={f.label}
-                        bare={`${f.label} ${of} ${row.name}`}
-                        words={{}}
-                        without={NONE}
-                        inEffect={inEffect[f.name]}
-                        title={row.name}
-                      />
-                    </div>
+                    {isAsked(form, f, row.record ?? {}) && (
+                      <div className="barefield">
+                        <RecordField
+                          field={f}
+                          at={[...row.path, f.name]}
+                          now={row.record?.[f.name] ?? defaultOf(form, f.name)}
+                          record={{ ...row.record }}
+                          label={f.label}
+                          bare={`${f.label} ${of} ${row.name}`}
+                          words={{}}
+                          without={NONE}
+                          inEffect={inEffect[f.name]}
+                          title={row.name}
+                        />
+                      </div>
+                    )}
                   </td>
                 ))
               : columns.length > 0 && <td colSpan={columns.length}>{row.instead}</td>}

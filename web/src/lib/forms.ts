@@ -16,13 +16,14 @@ export function put(text: string, words: Words = {}): string {
     .replace(/^B$/, words.b ?? "B");
 }
 
+/** Whether a record says something there: of what is asked for only with a choice. */
+export function isAsked(form: Form, field: FormField, record: { [field: string]: unknown }): boolean {
+  return field.only.every((o) => o.values.includes(String(record[o.field] ?? defaultOf(form, o.field))));
+}
+
 /** The fields that a record of this form shows on a cutter of this kind. */
 export function shownFields(form: Form, record: { [field: string]: unknown }, cutter = ""): FormField[] {
-  return form.fields.filter(
-    (f) =>
-      (!f.only_cutter || f.only_cutter === cutter) &&
-      f.only.every((o) => o.values.includes(String(record[o.field] ?? defaultOf(form, o.field)))),
-  );
+  return form.fields.filter((f) => (!f.only_cutter || f.only_cutter === cutter) && isAsked(form, f, record));
 }
 
 /** What a field is where its record does not say. */

@@ -8,7 +8,9 @@ const program = {
   bulge: [0, 0, Math.tan(Math.PI / 8), 0],
   t: [1, 1.5, 3.5, 5.5],
   kind: [0, 3, 1, 1],
-  cuts: [{ operation: "outside", key: "a", copy: 0, part: "a", code: "1", first: 0, last: 4, loose: true }],
+  cuts: [
+    { operation: "outside", key: "a", copy: 0, part: "a", code: "1", first: 0, last: 4, loose: true, wide: 0.2, deep: 0, bit: 0 },
+  ],
 };
 
 test("the move that runs is the first that is not over", () => {

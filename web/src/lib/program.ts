@@ -61,6 +61,13 @@ export function headAt(p: Moves, t: number): Place {
   return along(p, i, shareAt(p, i, t));
 }
 
+/** How high a bit is over the face at a time (mm): evenly from where a move begins to where it ends. */
+export function heightAt(p: Pick<ProgramOut, "t" | "z">, t: number): number {
+  const i = moveAt(p, t);
+  const from = i > 0 ? p.z[i - 1] : 0;
+  return from + (p.z[i] - from) * shareAt(p, i, t);
+}
+
 /** Which cut runs at a time: its place among the cuts, -1 on the way home. */
 export function cutAt(p: Pick<ProgramOut, "t" | "cuts">, t: number): number {
   const i = moveAt(p, t);

@@ -10,16 +10,18 @@ type DryRun = {
   open: boolean;
   stock: string;
   number: number;
+  under: boolean;
   show: (open: boolean) => void;
-  turnTo: (stock: string, number: number) => void;
+  turnTo: (stock: string, number: number, under: boolean) => void;
 };
 
 export const useDryRun = create<DryRun>((set) => ({
   open: false,
   stock: "",
   number: 1,
+  under: false,
   show: (open) => set({ open }),
-  turnTo: (stock, number) => set({ stock, number }),
+  turnTo: (stock, number, under) => set({ stock, number, under }),
 }));
 
 /** Every sheet as nested; `nests` is what tells that it lies otherwise. */
@@ -40,12 +42,13 @@ export function useProgram(sheet: ProgramSheetOut | undefined, nests: string): {
   const revision = useDesign((s) => s.revision);
   const stock = sheet?.stock ?? "";
   const number = sheet?.number ?? 0;
+  const under = sheet?.under ?? false;
   const found = useQuery({
-    queryKey: ["program", id, revision, nests, stock, number],
+    queryKey: ["program", id, revision, nests, stock, number, under],
     queryFn: () =>
       got(
         api.GET("/api/designs/{design_id}/programs/{stock}/{number}", {
-          params: { path: { design_id: id, stock, number } },
+          params: { path: { design_id: id, stock, number }, query: { under } },
         }),
       ),
     enabled: Boolean(sheet && !sheet.why),
@@ -54,6 +57,6 @@ export function useProgram(sheet: ProgramSheetOut | undefined, nests: string): {
     retry: false,
     gcTime: 120_000,
   });
-  const its = found.data?.stock === stock && found.data.number === number;
+  const its = found.data?.stock === stock && found.data.number === number && found.data.under === under;
   return { program: found.error || !its ? null : (found.data ?? null), fault: found.error ? said(found.error) : "" };
 }

@@ -1,15 +1,14 @@
 // The press brake: length, force, back-gauge, and the punches and dies that the shop has.
-import { ActionIcon, Button, Menu } from "@mantine/core";
-import { IconTrash } from "@tabler/icons-react";
-import type { BrakeForm, StartedForm } from "../../api/types";
+import { Button, Menu } from "@mantine/core";
+import type { BrakeForm } from "../../api/types";
 import { RecordForm } from "../../cards/RecordForm";
-import { RecordTable } from "../../cards/RecordTable";
 import { ChoiceField } from "../../fields/PlainField";
 import { type Brake, freshKey, nextOrder, ordered, pointer } from "../../lib/document";
 import { useDesign } from "../../state/design";
 import { useForms } from "../../state/forms";
 import { useShelf } from "../../state/shelf";
 import { KeepOnShelf } from "./KeepOnShelf";
+import { ToolTable } from "./ToolTable";
 
 export function BrakeTable() {
   const doc = useDesign((s) => s.doc)!;
@@ -86,60 +85,13 @@ function BrakeEditor({ brakeKey, brake, form }: { brakeKey: string; brake: Brake
           form={tools}
           base={["brakes", brakeKey, tools.kind]}
           records={brake[tools.kind as "punches" | "dies"]}
-          brake={brake.name}
+          of={brake.name}
+          one={tools.kind === "dies" ? "die" : "punch"}
         />
       ))}
       <div className="row" style={{ marginTop: 8 }}>
         <KeepOnShelf group="brakes" of={brakeKey} record={brake} />
       </div>
-    </>
-  );
-}
-
-type Tool = { name: string; order: number } & Record<string, unknown>;
-type Tools = { form: StartedForm; base: string[]; records: Record<string, Tool>; brake: string };
-
-function ToolTable({ form, base, records, brake }: Tools) {
-  const commit = useDesign((s) => s.commit);
-  const one = form.kind === "dies" ? "die" : "punch";
-  const rows = ordered(records).map(([key, tool]) => ({
-    key,
-    name: tool.name,
-    path: [...base, key],
-    record: tool,
-    last: (
-      <ActionIcon
-        variant="subtle"
-        size="sm"
-        aria-label={`Remove ${tool.name}`}
-        onClick={() => void commit(`${brake}: without ${tool.name}`, [{ op: "remove", path: pointer(...base, key) }])}
-      >
-        <IconTrash size={14} />
-      </ActionIcon>
-    ),
-  }));
-  return (
-    <>
-      <div className="row" style={{ marginTop: 10 }}>
-        <h3 className="grow" style={{ margin: 0 }}>
-          {form.title}
-        </h3>
-        <Button
-          size="compact-xs"
-          onClick={() =>
-            void commit(`${brake}: another ${one}`, [
-              {
-                op: "add",
-                path: pointer(...base, freshKey(records, one)),
-                value: { ...form.start, order: nextOrder(records) },
-              },
-            ])
-          }
-        >
-          Another {one}
-        </Button>
-      </div>
-      <RecordTable form={form} rows={rows} last={null} className="toolset" />
     </>
   );
 }

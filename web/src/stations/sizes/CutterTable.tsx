@@ -9,9 +9,17 @@ import { withEntries } from "../../lib/forms";
 import { fresh, useDesign } from "../../state/design";
 import { useForms } from "../../state/forms";
 import { FitTable } from "./FitTable";
+import { ToolTable } from "./ToolTable";
 
 /** Columns of speeds that say nothing of a kind of cutter. */
-const SKIPPED: Record<string, string[]> = { router: ["kerf", "power", "mark_power"], saw: ["power", "mark_power"] };
+const SKIPPED: Record<string, string[]> = {
+  laser: ["spindle", "plunge"],
+  router: ["kerf", "power", "mark_power"],
+  saw: ["power", "mark_power", "spindle", "plunge"],
+};
+
+/** What a tool of each table is called. */
+const ONE: Record<string, string> = { bits: "bit", clamps: "clamp" };
 
 export function CutterTable() {
   const doc = useDesign((s) => s.doc)!;
@@ -76,7 +84,7 @@ function CutterEditor({ cutter, form }: { cutter: Cutter; form: CutterForm }) {
       <div style={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: "0 24px" }}>
         <div>
           <RecordForm {...common} />
-          {cutter.kind === "laser" && (
+          {cutter.kind !== "saw" && (
             <>
               <h4 style={{ margin: "8px 0 4px" }}>Paths and times</h4>
               <RecordForm {...common} section="path" />
@@ -96,7 +104,8 @@ function CutterEditor({ cutter, form }: { cutter: Cutter; form: CutterForm }) {
         skip={SKIPPED[cutter.kind]}
         inEffect={{ kerf: cutter.kerf.text }}
       />
-      {cutter.kind === "laser" && (
+      {cutter.kind === "router" && <Router cutter={cutter} base={base} form={form} />}
+      {cutter.kind !== "saw" && (
         <>
           <h3 style={{ margin: "12px 0 4px" }}>{form.controller.title}: how it wants its programs</h3>
           <div style={{ maxWidth: 460 }}>
@@ -112,6 +121,36 @@ function CutterEditor({ cutter, form }: { cutter: Cutter; form: CutterForm }) {
       <FitTable form={form.fits} />
       <h3 style={{ margin: "12px 0 4px" }}>{form.layer.title}</h3>
       <RecordTable form={form.layer} head="Operation" rows={layers} />
+    </>
+  );
+}
+
+/** How a router mills, its further bits, and what must not be run into. */
+function Router({ cutter, base, form }: { cutter: Cutter; base: string[]; form: CutterForm }) {
+  const records = { bits: cutter.bits ?? {}, clamps: cutter.clamps ?? {} };
+  const numbers = Object.values(records.bits).map((b) => b.number ?? 2);
+  return (
+    <>
+      <h3 style={{ margin: "12px 0 4px" }}>{form.routing.title}</h3>
+      <div className="twocolumns">
+        <RecordForm
+          form={form.routing}
+          path={[...base, "routing"]}
+          record={{ ...cutter.routing }}
+          title={`${cutter.name}, milling`}
+        />
+      </div>
+      {form.tools.map((tools) => (
+        <ToolTable
+          key={tools.kind}
+          form={tools}
+          base={[...base, tools.kind]}
+          records={records[tools.kind as keyof typeof records] as Record<string, { name: string; order: number }>}
+          of={cutter.name}
+          one={ONE[tools.kind]}
+          more={tools.kind === "bits" ? { number: Math.max(1, ...numbers) + 1 } : undefined}
+        />
+      ))}
     </>
   );
 }

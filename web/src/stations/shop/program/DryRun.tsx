@@ -10,13 +10,21 @@ import {
 import { useEffect, useMemo, useRef, useState } from "react";
 import type { ProgramOut } from "../../../api/types";
 import { length } from "../../../lib/figures";
-import { clock, cutAt, headAt, spanOf } from "../../../lib/program";
+import { clock, cutAt, headAt, heightAt, spanOf } from "../../../lib/program";
 import { useShown } from "../../../state/design";
 import { useView } from "../../../state/view";
 import { type Colours, drawAt, traced, viewOf } from "./drawn";
 
 const SPEEDS = ["1", "10", "60"];
-const OPERATIONS: Record<string, string> = { mark: "Marking", inside: "Cutting inside", outside: "Cutting out" };
+const OPERATIONS: Record<string, string> = {
+  mark: "Marking",
+  inside: "Cutting inside",
+  outside: "Cutting out",
+  pocket: "Clearing a pocket",
+  drill: "Drilling",
+  sink: "Countersinking",
+  register: "Register hole",
+};
 
 function coloursOf(el: Element, stock: string): Colours {
   const style = getComputedStyle(el);
@@ -31,6 +39,9 @@ function coloursOf(el: Element, stock: string): Colours {
     mark: of("--mark"),
     rapid: of("--ink-soft"),
     head: of("--ink"),
+    depth: of("--depth"),
+    shade: of("--ink"),
+    left: of("--cut"),
   };
 }
 
@@ -79,6 +90,12 @@ function stepFrom(program: ProgramOut, t: number, way: 1 | -1): number {
 
 /** Where the head is, to a tenth of a millimetre. */
 const tenths = (mm: number) => Math.round(mm * 10) / 10;
+
+/** What is done now, to which piece, with which bit. */
+function doing(cut: ProgramOut["cuts"][number]): string {
+  const piece = [cut.part, cut.code && `no. ${cut.code}`].filter(Boolean).join(", ");
+  return `${OPERATIONS[cut.operation]}${piece ? `: ${piece}` : ""}${cut.bit ? `, T${cut.bit}` : ""}`;
+}
 
 type Props = { program: ProgramOut; stock: string; onCut: (cut: number) => void };
 
@@ -132,11 +149,10 @@ export function DryRun({ program, stock, onCut }: Props) {
       </div>
       <Controls program={program} played={played} />
       <div className="row soft" aria-live="off">
-        <span className="grow">
-          {now ? `${OPERATIONS[now.operation]}: ${now.part}${now.code ? `, no. ${now.code}` : ""}` : "On the way home"}
-        </span>
+        <span className="grow">{now ? doing(now) : t < program.seconds / 2 ? "Before the first cut" : "On the way home"}</span>
         <span className="mono">
           X {length(tenths(head.x), display)} Y {length(tenths(head.y), display)}
+          {program.z.length > 0 && ` Z ${length(tenths(heightAt(program, t)), display)}`}
         </span>
       </div>
     </div>

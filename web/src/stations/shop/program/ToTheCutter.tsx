@@ -3,7 +3,7 @@ import { Button, Select } from "@mantine/core";
 import { IconDownload } from "@tabler/icons-react";
 import { type ReactNode, useState } from "react";
 import type { ProgramOut } from "../../../api/types";
-import { lookOf } from "../../../lib/document";
+import { type Display, lookOf } from "../../../lib/document";
 import { distance, length } from "../../../lib/figures";
 import { clock } from "../../../lib/program";
 import { useDesign, useShown } from "../../../state/design";
@@ -22,8 +22,8 @@ export function ToTheCutter({ base, kind }: { base: string; kind: ReactNode }) {
     })
     .join();
   const { sheets, fault } = useProgramSheets(nests);
-  const { stock, number, turnTo } = useDryRun();
-  const sheet = sheets?.find((s) => s.stock === stock && s.number === number) ?? sheets?.[0];
+  const { stock, number, under, turnTo } = useDryRun();
+  const sheet = sheets?.find((s) => s.stock === stock && s.number === number && s.under === under) ?? sheets?.[0];
   const { program, fault: none } = useProgram(sheet, nests);
   const [cut, setCut] = useState(-1);
   const wrong = fault || none || sheet?.why || "";
@@ -35,9 +35,12 @@ export function ToTheCutter({ base, kind }: { base: string; kind: ReactNode }) {
           <Select
             aria-label="Sheet"
             style={{ minWidth: 230 }}
-            value={`${sheet.stock}:${sheet.number}`}
-            data={sheets.map((s) => ({ value: `${s.stock}:${s.number}`, label: `${s.name}, sheet ${s.number} of ${s.of}` }))}
-            onChange={(v) => v && turnTo(v.slice(0, v.lastIndexOf(":")), Number(v.slice(v.lastIndexOf(":") + 1)))}
+            value={String(sheets.indexOf(sheet))}
+            data={sheets.map((s, k) => ({
+              value: String(k),
+              label: `${s.name}, sheet ${s.number} of ${s.of}${s.under ? ", under side" : ""}`,
+            }))}
+            onChange={(v) => v && turnTo(sheets[Number(v)].stock, sheets[Number(v)].number, sheets[Number(v)].under)}
           />
         )}
         <span className="grow" />
@@ -47,7 +50,11 @@ export function ToTheCutter({ base, kind }: { base: string; kind: ReactNode }) {
             variant="filled"
             leftSection={<IconDownload size={15} />}
             data-disabled={program.faults.length > 0 || undefined}
-            href={program.faults.length ? undefined : `${base}/programs/${sheet.stock}/${sheet.number}`}
+            href={
+              program.faults.length
+                ? undefined
+                : `${base}/programs/${sheet.stock}/${sheet.number}${sheet.under ? "?under=true" : ""}`
+            }
           >
             Program
           </Button>
@@ -65,7 +72,7 @@ export function ToTheCutter({ base, kind }: { base: string; kind: ReactNode }) {
       {!wrong && program && (
         <div className="dryrunroom">
           <DryRun
-            key={`${program.stock}:${program.number}`}
+            key={`${program.stock}:${program.number}:${program.under}`}
             program={program}
             stock={lookOf(doc, program.stock).tint}
             onCut={setCut}
@@ -81,7 +88,12 @@ export function ToTheCutter({ base, kind }: { base: string; kind: ReactNode }) {
 function Takes({ program, cut }: { program: ProgramOut; cut: number }) {
   const select = useView((s) => s.select);
   const { display } = useShown()!.doc;
-  const pieces = program.cuts.map((c, k) => ({ ...c, k })).filter((c) => c.operation === "outside");
+  const routed = program.bits.length > 0;
+  // a piece comes off with the last of its cuts that go round it
+  const lasts = new Map(program.cuts.map((c, k) => [`${c.operation}:${c.key}:${c.copy}`, k]));
+  const pieces = program.cuts
+    .map((c, k) => ({ ...c, k }))
+    .filter((c) => c.operation === "outside" && lasts.get(`${c.operation}:${c.key}:${c.copy}`) === c.k);
   return (
     <aside className="dryruntakes" aria-label="What it takes">
       <h3>{program.cutter}</h3>
@@ -92,19 +104,27 @@ function Takes({ program, cut }: { program: ProgramOut; cut: number }) {
         <dd className="mono">{distance(program.cut, display)}</dd>
         <dt>Without cutting</dt>
         <dd className="mono">{distance(program.rapid, display)}</dd>
-        <dt>Pierced</dt>
+        <dt>{routed ? "Goes down" : "Pierced"}</dt>
         <dd className="mono">{program.pierces}×</dd>
-        <dt>Kerf</dt>
-        <dd className="mono">{length(program.kerf, display)}</dd>
+        {!routed && <dt>Kerf</dt>}
+        {!routed && <dd className="mono">{length(program.kerf, display)}</dd>}
+        {program.left > 0 && <dt>Out of reach</dt>}
+        {program.left > 0 && <dd className="mono">{program.left.toFixed(1)} mm²</dd>}
       </dl>
-      <p className="soft">Zero is the lower left corner of the sheet. Dashed: the head moves without cutting.</p>
+      {routed && <Bits bits={program.bits} display={display} />}
+      <p className="soft">
+        Zero is the lower left corner of the sheet{program.under ? " as it lies turned over, left to right" : ""}. Dashed: the
+        head moves without cutting.
+      </p>
       {[...program.faults, ...program.said].map((f) => (
         <p key={f} className={program.faults.includes(f) ? "error" : "warn"} role="alert">
           {f}.
         </p>
       ))}
       {program.faults.length > 0 && <p className="soft">The program leaves once nothing is wrong with it.</p>}
-      <h3>Pieces, as they come off</h3>
+      {pieces.length > 0 && (
+        <h3>{pieces.some((c) => c.loose) || !routed ? "Pieces, as they come off" : "Pieces, held by tabs"}</h3>
+      )}
       <ol className="pieces">
         {pieces.map((c, n) => (
           <li key={`${c.key}${c.copy}${c.k}`} className={c.k < cut || cut < 0 ? "soft" : ""}>
@@ -116,5 +136,25 @@ function Takes({ program, cut }: { program: ProgramOut; cut: number }) {
         ))}
       </ol>
     </aside>
+  );
+}
+
+/** The bits in the order in which they are put in. */
+function Bits({ bits, display }: { bits: ProgramOut["bits"]; display: Display }) {
+  return (
+    <>
+      <h3>Bits</h3>
+      <ul className="bits">
+        {bits.map((b) => (
+          <li key={b.number}>
+            <span className="mono">T{b.number}</span> {b.name}
+            <div className="soft mono">
+              {b.spindle.toLocaleString("en")} rpm, {length(Math.round(b.feed * 60), display)}/min
+              {b.chip > 0 && `, ${b.chip.toFixed(3)} mm a flute`}
+            </div>
+          </li>
+        ))}
+      </ul>
+    </>
   );
 }

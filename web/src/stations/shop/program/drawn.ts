@@ -12,6 +12,9 @@ export type Colours = {
   mark: string;
   rapid: string;
   head: string;
+  depth: string;
+  shade: string;
+  left: string;
 };
 
 /** From mm of the sheet, y up, to points of the canvas, y down. */
@@ -37,8 +40,10 @@ export function trace(p: ProgramOut, moves: Iterable<number>, path: Path2D): Pat
   return path;
 }
 
+const toTheBed = (p: ProgramOut, i: number) => Math.max(p.z[i], i > 0 ? p.z[i - 1] : 0) <= 0.01 - p.thickness;
+
 /** The paths of a program by what they are, made once: each cut's own, and all rapids. */
-export type Traced = { sheet: Path2D; cuts: Path2D[]; rapids: Path2D };
+export type Traced = { sheet: Path2D; cuts: Path2D[]; through: Path2D[]; rapids: Path2D; left: Path2D };
 
 export function traced(p: ProgramOut): Traced {
   const own = (first: number, last: number, wanted: (kind: number) => boolean) =>
@@ -47,14 +52,21 @@ export function traced(p: ProgramOut): Traced {
   // what path data has downward lies upward here
   if (p.outline) sheet.addPath(new Path2D(p.outline), { a: 1, d: -1 });
   else sheet.rect(0, 0, p.length, p.width);
+  const left = new Path2D();
+  for (const area of p.unreached) left.addPath(new Path2D(area), { a: 1, d: -1 });
   return {
     sheet,
+    left,
     cuts: p.cuts.map((c) =>
       trace(
         p,
         own(c.first, c.last, (k) => k === CUT || k === MARK),
         new Path2D(),
       ),
+    ),
+    // what goes to the bed: over tabs it does not
+    through: p.cuts.map((c) =>
+      trace(p, p.z.length ? own(c.first, c.last, (k) => k === CUT).filter((i) => toTheBed(p, i)) : [], new Path2D()),
     ),
     rapids: trace(
       p,
@@ -63,6 +75,71 @@ export function traced(p: ProgramOut): Traced {
     ),
   };
 }
+
+/** Of a cut under way, what of it is done. */
+function partOf(p: ProgramOut, first: number, now: number, t: number): Path2D {
+  const part = new Path2D();
+  const own = Array.from({ length: Math.max(0, now - first) }, (_, n) => first + n).filter(
+    (i) => p.kind[i] === CUT || p.kind[i] === MARK,
+  );
+  trace(p, own, part);
+  if (p.kind[now] === CUT || p.kind[now] === MARK) {
+    const share = shareAt(p, now, t);
+    const a = startOf(p, now);
+    const arc = arcOf(p, now);
+    part.moveTo(a.x, a.y);
+    if (arc) part.arc(arc.x, arc.y, arc.r, arc.from, arc.from + arc.sweep * share, arc.sweep < 0);
+    else {
+      const end = along(p, now, share);
+      part.lineTo(end.x, end.y);
+    }
+  }
+  return part;
+}
+
+/** What a bit has taken away so far, as wide as it is: through to the bed, or darker the deeper. */
+function drawMilled(g: CanvasRenderingContext2D, p: ProgramOut, t: number, now: number, paths: Traced, colours: Colours) {
+  g.save();
+  g.lineCap = "round";
+  g.lineJoin = "round";
+  p.cuts.forEach((c, k) => {
+    const done = p.t[c.last - 1] <= t;
+    if (!done && now < c.first) return;
+    g.strokeStyle = colours.shade;
+    g.globalAlpha = 0.25 + 0.5 * Math.min(1, c.deep / p.thickness);
+    g.lineWidth = c.wide;
+    g.stroke(done ? paths.cuts[k] : partOf(p, c.first, now, t));
+    if (!done || c.deep < p.thickness) return;
+    g.strokeStyle = colours.bed;
+    g.globalAlpha = 1;
+    g.lineCap = "butt";
+    g.stroke(paths.through[k]);
+    g.lineCap = "round";
+  });
+  g.restore();
+}
+
+/** The places that are kept clear. */
+function drawClamps(g: CanvasRenderingContext2D, p: ProgramOut, px: number, colours: Colours) {
+  g.strokeStyle = colours.head;
+  g.fillStyle = colours.head;
+  g.lineWidth = px;
+  for (const c of p.clamps) {
+    g.globalAlpha = 0.35;
+    g.fillRect(c.x, c.y, c.length, c.width);
+    g.globalAlpha = 1;
+    g.strokeRect(c.x, c.y, c.length, c.width);
+  }
+}
+
+const colourOf = (operation: string, colours: Colours) =>
+  operation === "mark"
+    ? colours.mark
+    : operation === "inside"
+      ? colours.inside
+      : operation === "outside"
+        ? colours.outside
+        : colours.depth;
 
 /** Draws the sheet as it is at a time. */
 export function drawAt(
@@ -84,6 +161,7 @@ export function drawAt(
   g.strokeStyle = colours.rapid;
   g.lineWidth = px;
   g.stroke(paths.sheet);
+  if (p.bits.length) drawMilled(g, p, t, now, paths, colours);
   // what has come loose lies lighter, and what was cut out of it has dropped
   for (const [operation, colour] of [
     ["outside", colours.loose],
@@ -94,35 +172,24 @@ export function drawAt(
       if (c.operation === operation && (c.loose || operation === "inside") && p.t[c.last - 1] <= t) g.fill(paths.cuts[k]);
     });
   }
+  g.fillStyle = colours.left;
+  g.fill(paths.left);
+  drawClamps(g, p, px, colours);
+  g.strokeStyle = colours.rapid;
+  g.lineWidth = px;
   g.setLineDash([4 * px, 4 * px]);
   g.stroke(paths.rapids);
   g.setLineDash([]);
   p.cuts.forEach((c, k) => {
     const done = p.t[c.last - 1] <= t;
-    const colour = c.operation === "mark" ? colours.mark : c.operation === "inside" ? colours.inside : colours.outside;
+    const colour = colourOf(c.operation, colours);
     g.strokeStyle = done ? colour : colours.coming;
     g.lineWidth = (done || c.key === lit ? 2.2 : 1.2) * px;
     g.stroke(paths.cuts[k]);
     if (!done && now >= c.first) {
       g.strokeStyle = colour;
       g.lineWidth = 2.2 * px;
-      const part = new Path2D();
-      const own = Array.from({ length: Math.max(0, now - c.first) }, (_, n) => c.first + n).filter(
-        (i) => p.kind[i] === CUT || p.kind[i] === MARK,
-      );
-      trace(p, own, part);
-      if (p.kind[now] === CUT || p.kind[now] === MARK) {
-        const share = shareAt(p, now, t);
-        const a = startOf(p, now);
-        const arc = arcOf(p, now);
-        part.moveTo(a.x, a.y);
-        if (arc) part.arc(arc.x, arc.y, arc.r, arc.from, arc.from + arc.sweep * share, arc.sweep < 0);
-        else {
-          const end = along(p, now, share);
-          part.lineTo(end.x, end.y);
-        }
-      }
-      g.stroke(part);
+      g.stroke(partOf(p, c.first, now, t));
     }
   });
   const head = along(p, now, shareAt(p, now, t));
