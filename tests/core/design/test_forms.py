@@ -150,7 +150,7 @@ def test_every_form_is_found_by_the_test_of_its_fields():
     assert (
         len(EVERY)
         == sum(len(getattr(forms(), n)) for n in ("joints", "features", "flanges", "bends", "stocks", "copies", "outlines", "readings"))
-        + 31
+        + 34
     )
 
 
@@ -323,7 +323,7 @@ def test_a_cutter_is_asked_for_what_it_cuts_with():
     form = forms().cutter
     common = ["name", "kind", "smallest", "bed_length", "bed_width", "travel", "hourly"]
     paths = ["lead", "lead_length", "lead_at", "joints", "joint_width", "acceleration"]
-    assert [n for n in shown(form, {"kind": "router"}) if n not in common] == ["bit", "pass_depth"]
+    assert [n for n in shown(form, {"kind": "router"}) if n not in common] == ["bit", "pass_depth", "acceleration"]
     assert {k: v for k, v in shown(form, {"kind": "saw"}).items() if k not in common} == {"kerf": "Blade width"}
     laser = {k: v for k, v in shown(form, {"kind": "laser"}).items() if k not in common}
     assert list(laser) == ["kerf", *paths] and laser["kerf"] == "Kerf"
