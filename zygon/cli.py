@@ -11,6 +11,7 @@ from typing import NoReturn
 
 from zygon import __version__
 from zygon.cli_hardware import add_hardware
+from zygon.cli_machine import add_machine
 from zygon.cli_members import add_members
 from zygon.cli_moves import add_moves
 from zygon.cli_nest import add_nest
@@ -93,6 +94,7 @@ def _parser() -> argparse.ArgumentParser:
     add_outline(commands)
     add_papers(commands)
     add_program(commands)
+    add_machine(commands)
     return parser
 
 

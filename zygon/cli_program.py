@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import argparse
 import json
-import re
 from pathlib import Path
 from typing import Any
 
+from zygon.cli_machine import bed_of
 from zygon.errors import ZygonError
 
 __all__ = ["add_program"]
@@ -19,6 +19,7 @@ def add_program(commands: Any) -> None:
     add.add_argument("design", type=Path)
     add.add_argument("--stock", metavar="KEY", help="which stock, where several are laid out")
     add.add_argument("--sheet", type=int, default=1)
+    add.add_argument("--under", action="store_true", help="for the face that lies down, on a router")
     add.add_argument("--nest", type=float, default=2.0, metavar="SECONDS", help="for a stock that is not laid out by hand")
     add.add_argument("--out", type=Path, required=True)
     add.add_argument("--json", action="store_true")
@@ -28,6 +29,7 @@ def add_program(commands: Any) -> None:
     add.add_argument("--bed", metavar="LxW", help="mm, as 1300x900")
     add.add_argument("--rapid", type=float, default=300.0, help="mm/s")
     add.add_argument("--acceleration", type=float, default=3000.0, help="mm/s²")
+    add.add_argument("--face", type=float, default=0.0, help="height of the sheet's face in a program for a bit, mm")
     add.add_argument("--waits", choices=("s", "ms"), default="s", help="what G4 P is in")
     add.add_argument("--json", action="store_true")
     add.set_defaults(run=_simulate)
@@ -54,7 +56,7 @@ def _program(a: argparse.Namespace) -> None:
         raise ZygonError(
             f"{plan.stock} has no sheets", code="no_sheet", entry="--stock", value=plan.stock, rule="a stock with a sheet size"
         )
-    made = program_of(document, nest, a.sheet, check(built))
+    made = program_of(document, nest, a.sheet, check(built), under=a.under)
     paths, looked = made.paths, made.looked
     text = made.leave()
     a.out.parent.mkdir(parents=True, exist_ok=True)
@@ -72,14 +74,6 @@ def _simulate(a: argparse.Namespace) -> None:
     from zygon.program.read import read_program
     from zygon.program.timed import Machine
 
-    bed = (0.0, 0.0)
-    if a.bed:
-        said = re.fullmatch(r"(\d+(?:\.\d+)?)x(\d+(?:\.\d+)?)", a.bed)
-        if not said or not float(said[1]) or not float(said[2]):
-            raise ZygonError(
-                f"--bed {a.bed}: give length x width", code="bad_bed", entry="--bed", value=a.bed, rule="mm over 0, as 1300x900"
-            )
-        bed = (float(said[1]), float(said[2]))
     for entry, value in (("--rapid", a.rapid), ("--acceleration", a.acceleration)):
         if not 0 < value < float("inf"):
             raise ZygonError(f"{entry} {value:g}: give more than 0", code="bad_machine", entry=entry, value=value, rule="over 0")
@@ -87,8 +81,14 @@ def _simulate(a: argparse.Namespace) -> None:
         text = a.program.read_text(encoding="utf-8")
     except UnicodeDecodeError:
         raise ZygonError(f"{a.program} is no text", code="broken_program", entry=str(a.program), rule="a program as text (UTF-8)") from None
-    looked = look_through(read_program(text, wait_in=a.waits), Machine(a.rapid, a.acceleration, bed))
+    program = read_program(text, wait_in=a.waits)
+    looked = look_through(program, Machine(a.rapid, a.acceleration, bed_of(a.bed), _face(program, a.face)))
     print(json.dumps(_told(looked), ensure_ascii=False))
+
+
+def _face(program: Any, face: float) -> float | None:
+    """A program without heights is for a beam."""
+    return face if any(m.p[2] or m.q[2] for m in program.moves) else None
 
 
 def _told(looked: Any) -> dict[str, Any]:

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from zygon.program.read import Move, Program
 from zygon.program.timed import Machine, durations
 
-__all__ = ["Looked", "look_through"]
+__all__ = ["Looked", "box_of", "look_through"]
 
 #: Over the bed by less than this (mm) is on it.
 OVER = 1e-3
@@ -52,13 +52,14 @@ def _entered(moves: Sequence[Move], machine: Machine) -> int:
 
 
 def _extents(moves: Sequence[Move]) -> tuple[float, float, float, float]:
-    boxes = [_box(m) for m in moves]
+    boxes = [box_of(m) for m in moves]
     if not boxes:
         return 0.0, 0.0, 0.0, 0.0
     return min(b[0] for b in boxes), min(b[1] for b in boxes), max(b[2] for b in boxes), max(b[3] for b in boxes)
 
 
-def _box(m: Move) -> tuple[float, float, float, float]:
+def box_of(m: Move) -> tuple[float, float, float, float]:
+    """Low x, low y, high x, high y of a move, mm."""
     xs, ys = [m.p[0], m.q[0]], [m.p[1], m.q[1]]
     if m.kind == "arc" and m.centre is not None:
         r = math.dist(m.p[:2], m.centre)
@@ -86,7 +87,7 @@ def _faults(program: Program, machine: Machine) -> list[str]:
     long, wide = machine.bed
     if long and wide:
         for m in program.moves:
-            x0, y0, x1, y1 = _box(m)
+            x0, y0, x1, y1 = box_of(m)
             if x0 < -OVER or y0 < -OVER or x1 > long + OVER or y1 > wide + OVER:
                 found.append(f"Line {m.line}: the head leaves the bed of {long:g} × {wide:g} mm, at X{m.q[0]:.1f} Y{m.q[1]:.1f}")
                 break

@@ -12,7 +12,7 @@ from typing import Literal
 
 from zygon.errors import ZygonError
 
-__all__ = ["Move", "Program", "ProgramError", "read_program"]
+__all__ = ["Move", "Program", "ProgramError", "Reader", "read_program"]
 
 #: Longer programs are refused (blocks).
 MOST = 2_000_000
@@ -88,6 +88,10 @@ class Program:
     #: whether the beam or spindle was still on at its end
     left_on: bool = False
     faults: tuple[str, ...] = ()
+    #: where it stops until it is told to go on (M0): before which move, with which bit
+    stops: tuple[tuple[int, int], ...] = ()
+    #: whether it ends in inches
+    inches: bool = False
 
 
 @dataclass
@@ -102,23 +106,42 @@ class _State:
     ended: bool = False
     moves: list[Move] = field(default_factory=list)
     faults: list[str] = field(default_factory=list)
+    stops: list[tuple[int, int]] = field(default_factory=list)
+
+
+class Reader:
+    """Reads a program line by line, as it comes."""
+
+    def __init__(self, wait_in: Literal["s", "ms"] = "s") -> None:
+        self._state, self._comments, self._n = _State(), list[tuple[int, str]](), 0
+        self._second = 0.001 if wait_in == "ms" else 1.0
+
+    def line(self, raw: str) -> None:
+        """Takes the next line. Raises ProgramError, with its number, for a word or a combination that it does not know."""
+        self._n += 1
+        if self._n > MOST:
+            raise ProgramError(MOST, "a program of more lines is too long", rule=f"at most {MOST} lines")
+        self._comments += [(self._n, c.strip("(); ")) for c in _COMMENT.findall(raw)]
+        bare = _COMMENT.sub("", raw).strip()
+        if not bare or bare == "%" or self._state.ended:
+            return
+        _block(self._n, _words(self._n, bare.lstrip("/").strip()), self._state, self._second)
+
+    def program(self) -> Program:
+        """What came so far."""
+        s = self._state
+        return Program(tuple(s.moves), tuple(self._comments), s.ended, s.on, tuple(s.faults), tuple(s.stops), s.unit != 1.0)
 
 
 def read_program(text: str, *, wait_in: Literal["s", "ms"] = "s") -> Program:
     """The program's moves. Raises ProgramError, with the line, for a word or a combination that it does not know."""
-    state, comments = _State(), list[tuple[int, str]]()
     lines = text.splitlines()
     if len(lines) > MOST:
         raise ProgramError(MOST, f"a program of {len(lines)} lines is too long", rule=f"at most {MOST} lines")
-    for n, raw in enumerate(lines, 1):
-        comments += [(n, c.strip("(); ")) for c in _COMMENT.findall(raw)]
-        bare = _COMMENT.sub("", raw).strip()
-        if not bare or bare == "%":
-            continue
-        if state.ended:
-            break
-        _block(n, _words(n, bare.lstrip("/").strip()), state, 0.001 if wait_in == "ms" else 1.0)
-    return Program(tuple(state.moves), tuple(comments), state.ended, state.on, tuple(state.faults))
+    reader = Reader(wait_in)
+    for raw in lines:
+        reader.line(raw)
+    return reader.program()
 
 
 def _words(n: int, block: str) -> list[tuple[str, float]]:
@@ -176,6 +199,8 @@ def _block(n: int, words: list[tuple[str, float]], state: _State, second: float)
             _move(n, values, state)
     if codes.get("stop") == "M30":
         state.ended = True
+    elif "stop" in codes:
+        state.stops.append((len(state.moves), state.tool))
 
 
 def _wait(n: int, values: dict[str, float], state: _State, second: float) -> None:

@@ -344,6 +344,8 @@ def test_a_cutter_is_asked_for_what_it_cuts_with():
         "joints": (0, 20, "", 1),
         "power": (0, 100, " %", 1),
         "mark_power": (0, 100, " %", 1),
+        "spindle": (1, 100_000, " rpm", 1000),
+        "plunge": (0.01, None, " mm/s", 1),
     }
 
 
