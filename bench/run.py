@@ -10,6 +10,7 @@ import statistics
 import sys
 import time
 from collections.abc import Callable
+from dataclasses import replace
 from pathlib import Path
 from tempfile import TemporaryDirectory
 
@@ -34,7 +35,7 @@ from zygon.drawn.drawing import Drawing, DrawnPoint
 from zygon.edits.connectors import add_connectors
 from zygon.exchange.read import read_regions
 from zygon.geometry.boolean import Region
-from zygon.geometry.contour import polygon, rectangle
+from zygon.geometry.contour import circle, polygon, rectangle
 from zygon.making.assembly.plan import assembly
 from zygon.making.flats.flat import mesh_of
 from zygon.making.movement.found import movements_of
@@ -42,14 +43,17 @@ from zygon.making.movement.report import travel_of
 from zygon.making.movement.said import said_of
 from zygon.making.pipeline import build
 from zygon.nest.bars import Bar, Cut, cut_bars
+from zygon.nest.design import StockNest, lay_out, plans
 from zygon.nest.engine import allowed_turns, nest
 from zygon.nest.legal import layout_faults
-from zygon.nest.task import NestSheet, Shape, Task
+from zygon.nest.task import NestSheet, Placement, Shape, Task
 from zygon.paper.compose import asked_for, make
 from zygon.paper.hidden import Asked, Seen, look_at
 from zygon.paper.out.pdf import write_pdf
 from zygon.paper.subjects import subjects
+from zygon.program.of_design import program_of
 from zygon.screen.design import built_data, part_resources
+from zygon.toolpath.laser import laser_paths
 
 #: ``--short``: every measurement once and small, to see that all of them still run.
 SHORT = "--short" in sys.argv
@@ -413,6 +417,46 @@ def framing(plain: float) -> None:
     )
 
 
+def crowded(pieces: int) -> tuple[Document, StockNest]:
+    """A sheet of so many small plates with 19 holes each: 20 contours a piece."""
+    built = build(example("brood-box"))
+    plan = next(p for p in plans(built) if p.stock == "ply6")
+    nest_ = lay_out(built.document, plan, seconds=1, search=False)
+    assert nest_ is not None
+    holes = tuple(circle(8 + i % 5 * 9, 8 + i // 5 * 9, 2.2, "x").wound(ccw=False) for i in range(19))
+    flat = replace(plan.flats[0], pieces=(Region(rectangle(0, 0, 52, 44, "e"), holes),), pockets=(), digest="many")
+    places = tuple(Placement(0, k, 5 + k % 32 * 56, 5 + k // 32 * 48, 0.0) for k in range(pieces))
+    sheet = replace(nest_.layout.sheets[0], placements=places)
+    sheet = replace(sheet, sheet=replace(sheet.sheet, length=2000.0, width=1700.0))
+    return built.document, replace(nest_, plan=replace(plan, parts=("m",), flats=(flat,)), layout=replace(nest_.layout, sheets=(sheet,)))
+
+
+def cutting(plain: float) -> None:
+    """Paths and programs: a sheet of a thousand parts on the laser, a floor's grooves on the router, both sides."""
+    document, sheet = crowded(10 if SHORT else 1000)
+    ms = median_ms(lambda _: laser_paths(document, sheet, 1), 1)
+    row(
+        f"{len(sheet.layout.sheets[0].placements)} parts, 20 contours each: paths of a laser",
+        ms,
+        "ms",
+        "< 10 s",
+        f"{ms / plain:.0f} x a plain boolean",
+    )
+    built = build(example("hive-floor"))
+    plan = next(p for p in plans(built) if p.stock == "ply18")
+    floor = lay_out(built.document, plan, seconds=1, search=False)
+    assert floor is not None
+    for under in (False, True):
+        ms = median_ms(lambda _, u=under: program_of(built.document, floor, 1, under=u), 3)
+        row(
+            f"hive floor, 18 mm on the router{', under side' if under else ''}: program",
+            ms,
+            "ms",
+            "",
+            f"{ms / plain:.0f} x a plain boolean",
+        )
+
+
 def moving(plain: float) -> None:
     """What moves, found anew at a changed size and again as it is known; how far things go, over a whole turn, a slide, and a stay that goes with its leg."""
     for name, size, begin in (("hive", "width", 420), ("tool-chest", "width", 520), ("hand-crank", "axle", 120)):
@@ -565,6 +609,7 @@ def main() -> None:
     unfolding(plain)
     bending(plain)
     framing(plain)
+    cutting(plain)
     moving(plain)
     drawing_papers(plain)
     drawing(plain)

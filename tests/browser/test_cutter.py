@@ -129,12 +129,76 @@ def test_lines_of_the_controller_stand_in_the_program_and_can_be_taken_away_agai
     assert "M8" not in told("b.nc")
 
 
-def test_a_router_says_that_there_is_no_program_of_it_yet(page, box):
+def test_a_saw_says_that_it_runs_no_programs(page, box):
     expect(run(page)).to_be_visible(timeout=60_000)
     station(page, "Sizes")
     page.get_by_role("tab", name="Cutter").click()
     page.get_by_role("combobox", name="Cut with").click()
-    page.get_by_role("option", name=re.compile("outer")).first.click()
+    page.get_by_role("option", name=re.compile("saw")).first.click()
     expect(page.get_by_text(re.compile("saved, revision 2"))).to_be_visible()
     to_the_cutter(page)
-    expect(page.get_by_role("alert").filter(has_text="is no laser")).to_be_visible(timeout=60_000)
+    expect(page.get_by_role("alert").filter(has_text="runs no programs")).to_be_visible(timeout=60_000)
+
+
+@pytest.fixture
+def floor(page):
+    """The hive's floor, anew, at the router."""
+    file = {
+        "name": "floor.json",
+        "mimeType": "application/json",
+        "buffer": json.dumps({**example("hive-floor").dump(), "name": "Floor to mill"}).encode(),
+    }
+    made = page.request.post("/api/designs/upload", headers=proof(page.context), multipart={"file": file})
+    assert made.ok, made.text()
+    page.goto(f"/designs/{made.json()['id']}")
+    expect(page.locator(".partrow").first).to_be_visible()
+    to_the_cutter(page)
+
+
+def sheet(page, name: re.Pattern) -> None:
+    page.get_by_role("combobox", name="Sheet").click()
+    page.get_by_role("option", name=name).click()
+
+
+def test_a_router_s_sheet_is_played_with_its_bits_and_leaves_from_both_sides(page, floor, tmp_path):
+    expect(run(page)).to_have_attribute("data-time", "0.00", timeout=60_000)
+    sheet(page, re.compile("18 mm, sheet 1 of 1, under side"))
+    expect(page.get_by_text("as it lies turned over")).to_be_visible(timeout=60_000)
+    with page.expect_download() as got:
+        page.get_by_role("link", name="Program").click()
+    assert got.value.suggested_filename.endswith("_under.nc")
+    sheet(page, re.compile("18 mm, sheet 1 of 1$"))
+    bits = page.locator(".bits li")
+    expect(bits).to_have_count(2, timeout=60_000)
+    expect(bits.nth(0)).to_contain_text("T3")
+    expect(bits.nth(1)).to_contain_text("T1 6 mm end mill")
+    expect(page.get_by_text(re.compile("The under side is cut first"))).to_be_visible()
+    page.get_by_text("60×", exact=True).click()
+    page.get_by_role("button", name="Play").click()
+    expect(page.get_by_text(re.compile("^Clearing a pocket: .*, T1$"))).to_be_visible(timeout=60_000)
+    page.get_by_role("button", name="Pause").click()
+    depth = page.locator(".dryrun .mono").filter(has_text=" Z ")
+    expect(depth).to_have_text(re.compile(r"Z -?\d"))
+    with page.expect_download() as got:
+        page.get_by_role("link", name="Program").click()
+    got.value.save_as(tmp_path / "floor.nc")
+    program = read_program((tmp_path / "floor.nc").read_text())
+    assert program.ended and program.faults == () and {m.tool for m in program.moves if m.on} == {1, 3}
+    assert min(m.q[2] for m in program.moves) < -17.9
+
+
+def test_a_clamp_in_the_way_keeps_the_program_here(page, floor):
+    expect(run(page)).to_be_visible(timeout=60_000)
+    station(page, "Sizes")
+    page.get_by_role("tab", name="Cutter").click()
+    page.get_by_role("button", name="Another clamp").click()
+    expect(page.get_by_text(re.compile("saved, revision 2"))).to_be_visible()
+    to_the_cutter(page)
+    alert = page.get_by_role("alert").filter(has_text="the clamp New clamp")
+    expect(alert.first).to_be_visible(timeout=60_000)
+    expect(page.get_by_role("link", name="Program")).to_have_count(0)
+    station(page, "Sizes")
+    page.get_by_role("tab", name="Cutter").click()
+    page.get_by_role("button", name="Remove New clamp").click()
+    to_the_cutter(page)
+    expect(page.get_by_role("link", name="Program")).to_have_count(1, timeout=60_000)

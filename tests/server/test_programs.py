@@ -5,8 +5,10 @@ from __future__ import annotations
 import json
 
 import pytest
+from zygon_server.designs import service
 from zygon_server.nesting.tasks import work_runs
 
+from zygon.design.examples import example
 from zygon.program.read import read_program
 
 pytestmark = pytest.mark.django_db
@@ -69,14 +71,35 @@ def test_the_file_is_what_is_played(api, laid):
     assert [round(m.q[0], 3) for m in moves] == played["x"] and [m.line for m in moves] == played["line"]
 
 
-def test_a_router_has_no_program_yet_and_says_so(api, laid):
-    router = next(k for k, c in document(laid)["cutters"].items() if c["kind"] == "router")
-    changed(api, laid, {"op": "replace", "path": "/cutter", "value": router})
+def test_a_saw_has_no_program_and_says_so(api, laid):
+    saw = next(k for k, c in document(laid)["cutters"].items() if c["kind"] == "saw")
+    changed(api, laid, {"op": "replace", "path": "/cutter", "value": saw})
     lay(api, laid)
     sheets = api.get(f"/designs/{laid.pk}/programs")[1]
-    assert sheets and all("is no laser" in s["why"] for s in sheets)
+    assert sheets and all("runs no programs" in s["why"] for s in sheets)
     status, fault = api.get(f"/designs/{laid.pk}/programs/{sheets[0]['stock']}/1")
-    assert status == 422 and fault["code"] == "no_laser"
+    assert status == 422 and fault["code"] == "no_machine"
+
+
+def test_a_router_s_sheet_has_a_program_for_each_side_with_heights_and_bits(api, maker):
+    design = service.create(maker, example("hive-floor"))
+    lay(api, design)
+    sheets = api.get(f"/designs/{design.pk}/programs")[1]
+    assert [(s["stock"], s["under"]) for s in sheets] == [("ply6", False), ("ply18", True), ("ply18", False)]
+    for s in sheets:
+        at = f"{s['stock']}/{s['number']}?under={str(s['under']).lower()}"
+        status, program = api.get(f"/designs/{design.pk}/programs/{at}")
+        assert status == 200 and program["faults"] == [] and program["under"] == s["under"]
+        assert len(program["z"]) == len(program["x"]) and max(program["z"]) == 10.0
+        assert {c["bit"] for c in program["cuts"]} == {b["number"] for b in program["bits"]}
+        assert all(c["deep"] > 0 and c["wide"] > 0 for c in program["cuts"])
+        answer = api.client.get(f"/api/designs/{design.pk}/files/programs/{at}")
+        assert answer.status_code == 200
+        assert answer.headers["Content-Disposition"].endswith('_under.nc"') == s["under"]
+        assert ("under side" in answer.content.decode()) == s["under"]
+        assert [round(m.q[2], 3) for m in read_program(answer.content.decode()).moves] == program["z"]
+    status, fault = api.get(f"/designs/{design.pk}/programs/ply6/1?under=true")
+    assert status == 422 and fault["code"] == "no_sheet"
 
 
 def test_a_program_with_something_wrong_does_not_leave(api, laid):

@@ -137,7 +137,8 @@ def solve_drawing(
             if pulled:
                 pulled = None
                 continue
-            return Solved(unknowns, row, equations, (*clashes, Clash(tuple(o for o in asked if o in owners), next(iter(owners)))))
+            told = tuple(o for o in asked if o in owners)
+            return Solved(unknowns, row, equations, (*clashes, Clash(told, (told or sorted(owners))[-1])))
         clashes.append(clash)
         asked = {k: r for k, r in asked.items() if k not in gone}
 

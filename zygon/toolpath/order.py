@@ -3,6 +3,7 @@ recursion), more from the nearest neighbour on by moving runs of up to three and
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from functools import lru_cache
 
@@ -25,8 +26,10 @@ ROUNDS = 30
 
 def tour(starts: Sequence[Point], ends: Sequence[Point], at: Point, needs: Sequence[frozenset[int]] = ()) -> list[int]:
     """An order of places that begin and end somewhere, from ``at`` on; each comes after all that it ``needs``, which has to be possible. Never longer than nearest next."""
-    # equal parts in a row are come to alike: only how places lie from the head tells
+    # equal parts in a row are come to alike: only how places lie from the head tells, and of many only which is the nearest, from which the order goes on
     x, y = at
+    if len(starts) > EXACT and not any(needs):
+        x, y = min(starts, key=lambda p: (round(math.dist(p, at), DIGITS), p))
     told = (tuple((round(a - x, DIGITS), round(b - y, DIGITS)) for a, b in group) for group in (starts, ends))
     return list(_tour(*told, tuple(needs)))
 

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 import shapely
 
-from zygon.cut.kerf import CutContours
+from zygon.cut.kerf import CutContours, by_hand_of, compensated
 from zygon.design.document import Document
 from zygon.errors import NestError
 from zygon.geometry.boolean import Region, region_polygon, to_polygon
@@ -41,21 +42,24 @@ def pieces_of(document: Document, nest: StockNest, number: int) -> list[Piece]:
         rule = f"1 to {len(nest.layout.sheets)}"
         raise NestError(f"There is no sheet {number}", entry="sheet", value=number, rule=rule, code="no_sheet")
     plan = nest.plan
+    placements = nest.layout.sheets[number - 1].placements
+    left = by_hand_of(document.cutters.get(document.cutter), plan.stock)
+    bodies = {s: _body(compensated(plan.flats[s], 0.0, left)) for s in {p.shape for p in placements}}
     return [
-        Piece(
-            plan.parts[p.shape],
-            p.copy,
-            plan.flats[p.shape],
-            p,
-            placed_contours(document, plan, p),
-            _body(placed_contours(document, plan, p, 0.0)),
-        )
-        for p in nest.layout.sheets[number - 1].placements
+        Piece(plan.parts[p.shape], p.copy, plan.flats[p.shape], p, placed_contours(document, plan, p), _placed(bodies[p.shape], p))
+        for p in placements
     ]
 
 
+def _placed(body: shapely.Geometry, p: Placement) -> shapely.Geometry:
+    """A body where its piece lies."""
+    c, s, side = math.cos(p.angle), math.sin(p.angle), -1.0 if p.mirrored else 1.0
+    turn = np.array([[c * side, s * side], [-s, c]])
+    return shapely.transform(body, lambda xy: xy @ turn + (p.x, p.y))
+
+
 def _body(nominal: CutContours) -> shapely.Geometry:
-    """What stays of a piece, nominal, where it lies."""
+    """What stays of a part, nominal."""
     found = [region_polygon(Region(o, ()), CHORD) for o in nominal.outside]
     return shapely.difference(shapely.union_all(found), shapely.union_all([to_polygon(h, CHORD) for h in nominal.inside if h.closed]))
 

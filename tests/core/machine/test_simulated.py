@@ -184,7 +184,7 @@ def died(text: str, deaths: int, seed: int, folder, overlap: float) -> tuple[lis
     return runs_of(Journal(path), texts), texts
 
 
-@pytest.mark.parametrize(("seed", "controller"), enumerate(sorted(CONTROLLERS)))
+@pytest.mark.parametrize(("seed", "controller"), list(enumerate(sorted(CONTROLLERS))))
 def test_killed_thirty_times_a_laser_has_cut_all_and_nothing_twice_beyond_a_lead(tmp_path, seed, controller):
     document, nest = laid("brood-box", "ply6")
     text = program_of(controlled(document, controller), nest, 1).text
