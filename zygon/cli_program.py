@@ -19,6 +19,7 @@ def add_program(commands: Any) -> None:
     add.add_argument("design", type=Path)
     add.add_argument("--stock", metavar="KEY", help="which stock, where several are laid out")
     add.add_argument("--sheet", type=int, default=1)
+    add.add_argument("--to", choices=("nc", "dxf", "svg"), default="nc", help="a program, or its paths as a drawing")
     add.add_argument("--under", action="store_true", help="for the face that lies down, on a router")
     add.add_argument("--nest", type=float, default=2.0, metavar="SECONDS", help="for a stock that is not laid out by hand")
     add.add_argument("--out", type=Path, required=True)
@@ -38,6 +39,7 @@ def add_program(commands: Any) -> None:
 def _program(a: argparse.Namespace) -> None:
     from zygon.check.run import check
     from zygon.exchange.design_in import read_design
+    from zygon.exchange.path_files import paths_file
     from zygon.making.pipeline import build
     from zygon.nest.design import laid_out, plans
     from zygon.program.of_design import program_of
@@ -58,7 +60,7 @@ def _program(a: argparse.Namespace) -> None:
         )
     made = program_of(document, nest, a.sheet, check(built), under=a.under)
     paths, looked = made.paths, made.looked
-    text = made.leave()
+    text = made.leave() if a.to == "nc" else paths_file(document, made, a.to)
     a.out.parent.mkdir(parents=True, exist_ok=True)
     a.out.write_text(text, encoding="utf-8")
     if a.json:

@@ -22,18 +22,21 @@ __all__ = ["Outlined", "has_slug", "opened", "outlined"]
 
 #: What falls out of an opening that is no wider than so many bits is cleared away: it would be caught by the bit.
 SLUG = 2.0
+#: The corner of a finishing run lies no farther than so many times what was left for it from that of the run before, or it is another corner.
+ASIDE = 4.0
 
 Dips = tuple[tuple[Leg, ...], ...]
 
 
 @dataclass(frozen=True)
 class Outlined:
-    """The dips of a cut all round, those that take its skin when all else is done, and how many tabs hold what is inside it. ``slug``: something comes loose."""
+    """The dips of a cut all round, those that take its skin when all else is done, and how many tabs hold what is inside it. ``slug``: something comes loose; ``finished``: it has the finishing run that is asked for."""
 
     dips: Dips
     last: Dips = ()
     tabs: int = 0
     slug: bool = True
+    finished: bool = True
 
 
 def outlined(contour: Contour, outer: bool, m: Milling, plan: TabPlan, tabs: int, at: Point) -> Outlined:
@@ -46,19 +49,22 @@ def outlined(contour: Contour, outer: bool, m: Milling, plan: TabPlan, tabs: int
         except OffsetError:
             rough = fine  # no room to leave anything: it is cut as drawn at once
     if m.climb:  # of a bit that turns clockwise: material to its right
-        fine, rough = fine.reversed(), rough.reversed()
+        alike, fine, rough = rough is fine, fine.reversed(), rough.reversed()
+        rough = fine if alike else rough
     run = begun_near(rough, at, plan.clear_of(rough))
     wall = begun_near(fine, run.points[0], plan.clear_of(fine))
     skin = min(m.skin, m.thickness)
     floor = m.thickness - skin if skin else m.through
     dips = [down(run, 0.0, levels_of(floor, m.bit.pass_depth), m.slope, plan.on(run))]
     if rough is not fine:
-        # down where it is cut already, then over to the line
         final = down(wall, -floor, [-floor], 0.0, plan.on(wall))
-        start = run.points[0]
-        dips.append((straight_down(start, 0.0, -floor), link(start, wall.points[0], -floor), *final))
+        start, first = run.points[0], wall.points[0]
+        if math.dist(start, first) <= ASIDE * m.finish:  # down where it is cut already, then over to the line
+            dips.append((straight_down(start, 0.0, -floor), link(start, first, -floor), *final))
+        else:
+            dips.append((straight_down(first, 0.0, -floor), *final))
     last = (down(wall, 0.0, [-m.through], 0.0, plan.on(wall)),) if skin else ()
-    return Outlined(tuple(dips), last, tabs)
+    return Outlined(tuple(dips), last, tabs, finished=not m.finish or rough is not fine)
 
 
 def has_slug(contour: Contour, m: Milling) -> bool:

@@ -240,6 +240,8 @@ def _through(pieces: Sequence[Piece], sheet: shapely.Geometry, found: _Work) -> 
     for (k, contour, outer), tabs in zip(whole, plan.counts, strict=True):
         made = outlined(contour, outer, m, plan, tabs, contour.points[0])
         _cut_out(pieces[k], contour, made, "outside" if outer else "inside", found)
+        if not made.finished:
+            found.say("There is no room to leave something for a finishing run", words(pieces[k].key))
         if outer and m.tabs and not m.skin:
             what = words(pieces[k].key)
             if not tabs:

@@ -30,6 +30,8 @@ STEP = 2.0
 FIRM = 400.0
 #: A place on what is firm is taken rather than one on another part, up to this share of the way between tabs farther.
 RATHER = 0.5
+#: Tabs stand no nearer to one another than this share of the way between them.
+NEAREST = 0.4
 
 
 @dataclass(frozen=True)
@@ -164,9 +166,11 @@ def _facing(probes: np.ndarray, tree: shapely.STRtree, part: int) -> tuple[np.nd
 
 def _spread(places: list[_Place], around: float, count: int, zone: float, apart: float, root: int) -> list[_Place]:
     found: list[_Place] = []
+    # two that stand close together hold no more than one
+    least = max(zone + apart, around / count * NEAREST)
     for k in range(count):
         wanted = around * (k + 0.5) / count - zone / 2
-        free = [p for p in places if all(abs(p.at - f.at) >= zone + apart for f in found)]
+        free = [p for p in places if all(abs(p.at - f.at) >= least for f in found)]
         if free:
             found.append(min(free, key=lambda p: (round(abs(p.at - wanted) + (p.node != root) * RATHER * around / count, 3), p.at)))
     return found

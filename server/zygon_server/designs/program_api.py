@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from django.http import HttpRequest
 from ninja import Router
 
 from zygon.exchange.named import safe
+from zygon.exchange.path_files import paths_file
 from zygon.nest.design import StockNest
 from zygon.program.of_design import program_of
 from zygon.screen.programs import program_data, program_sheets
@@ -48,8 +51,9 @@ def get_program(request: HttpRequest, design_id: str, stock: str, number: int, u
 
 
 @router.get("/{design_id}/files/programs/{stock}/{number}", operation_id="program_file")
-def get_file(request: HttpRequest, design_id: str, stock: str, number: int, under: bool = False):
-    """A sheet's program as a file; refused while something is wrong with it."""
+def get_file(request: HttpRequest, design_id: str, stock: str, number: int, under: bool = False, to: Literal["nc", "dxf", "svg"] = "nc"):
+    """A sheet's program as a file, or its paths as a drawing; refused while something is wrong with it."""
     design, head, nest = _sheet(request, design_id, stock, number)
-    text = program_of(head.document, nest, number, head.problems, str(design.revision), under).leave()
-    return download(f"{safe(head.document.name)}_{safe(stock)}_{number:02d}{'_under' if under else ''}.nc", text)
+    made = program_of(head.document, nest, number, head.problems, str(design.revision), under)
+    text = made.leave() if to == "nc" else paths_file(head.document, made, to)
+    return download(f"{safe(head.document.name)}_{safe(stock)}_{number:02d}{'_under' if under else ''}.{to}", text)

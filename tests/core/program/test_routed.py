@@ -155,3 +155,19 @@ def test_passes_are_no_deeper_than_said_and_a_part_is_loose_last(name, stock, wa
                 assert min(leg.z0, leg.z1) >= deepest - paths.bits[c.bit].pass_depth - 1e-6
                 deepest = min(deepest, leg.z0, leg.z1)
         done[c.key, c.copy, c.owner, c.operation] = deepest
+
+
+@pytest.mark.parametrize("way", WAYS)
+@pytest.mark.parametrize(("name", "stock"), SHEETS)
+def test_no_outline_is_cut_twice_at_its_depth(name, stock, way):
+    """Whole rounds at each height: one, or two where a finishing run was asked for."""
+    one = milled(name, stock, way)
+    rounds = 2 if "finish" in WAYS[way] else 1
+    for c in one.paths.cuts:
+        if c.operation == "outside":
+            deep = min(leg.z1 for dip in c.dips for leg in dip)
+            low = [leg for dip in c.dips for leg in dip if leg.z0 == leg.z1 == deep]
+            nominal = max(sum(leg.run.length for leg in dip if leg.z0 == leg.z1 == deep) for dip in c.dips)
+            assert sum(leg.run.length for leg in low) <= rounds * nominal * 1.01
+            bare = any("no room to leave something" in f and c.key.replace("_", " ") in f for f in one.paths.faults)
+            assert len(c.dips) == (rounds if not bare and ("skin" not in WAYS[way] or deep > -one.paths.thickness) else 1)
