@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import re
 
+import ezdxf
 import pytest
 from playwright.sync_api import expect
 
@@ -185,6 +186,12 @@ def test_a_router_s_sheet_is_played_with_its_bits_and_leaves_from_both_sides(pag
     program = read_program((tmp_path / "floor.nc").read_text())
     assert program.ended and program.faults == () and {m.tool for m in program.moves if m.on} == {1, 3}
     assert min(m.q[2] for m in program.moves) < -17.9
+    page.get_by_role("button", name="Paths").click()
+    with page.expect_download() as got:
+        page.get_by_role("menuitem", name="Paths as DXF").click()
+    got.value.save_as(tmp_path / "floor.dxf")
+    layers = {e.dxf.layer for e in ezdxf.readfile(tmp_path / "floor.dxf").modelspace()}
+    assert {"CUT_OUTSIDE", "DEPTH_A_6MM", "MARK"} <= layers
 
 
 def test_a_clamp_in_the_way_keeps_the_program_here(page, floor):

@@ -98,6 +98,11 @@ def test_a_router_s_sheet_has_a_program_for_each_side_with_heights_and_bits(api,
         assert answer.headers["Content-Disposition"].endswith('_under.nc"') == s["under"]
         assert ("under side" in answer.content.decode()) == s["under"]
         assert [round(m.q[2], 3) for m in read_program(answer.content.decode()).moves] == program["z"]
+    for to, begins in (("dxf", b"  0\nSECTION"), ("svg", b"<svg")):
+        answer = api.client.get(f"/api/designs/{design.pk}/files/programs/ply18/1?to={to}")
+        assert answer.status_code == 200 and answer.content.lstrip().startswith(begins.lstrip())
+        assert answer.headers["Content-Disposition"].endswith(f'.{to}"')
+    assert api.get(f"/designs/{design.pk}/files/programs/ply18/1?to=pdf")[0] == 422
     status, fault = api.get(f"/designs/{design.pk}/programs/ply6/1?under=true")
     assert status == 422 and fault["code"] == "no_sheet"
 

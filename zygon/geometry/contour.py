@@ -119,7 +119,9 @@ class Contour:
         chunks = [arc_points(s.p, s.q, s.bulge, sagitta) if s.bulge else np.array([s.p]) for s in self.segments()]
         if not self.closed:
             chunks.append(np.array([self.points[-1]]))
-        return np.vstack(chunks)
+        found = np.vstack(chunks)
+        # what is smaller than the sagitta keeps an area all the same
+        return self.flatten(sagitta / 8) if self.closed and len(found) < 3 and sagitta > EPS else found
 
     def reversed(self) -> Contour:
         """The same run the other way round."""

@@ -80,6 +80,10 @@ def milling_of(document: Document, stock: str, cutter: Cutter, work: CutterWork,
             said = f"{cutter.name}, milling: {_SAID[f]} is {value:g} mm, where {rule} is wanted"
             raise NestError(said, entry="routing", value=value, rule=rule, code="bad_routing")
     bits = bits_of(document, stock, cutter, work)
+    if figures["finish"] > bits[0].diameter / 2:
+        rule = f"at most half of the bit, {bits[0].diameter / 2:g} mm"
+        said = f"{cutter.name}: {_SAID['finish']} is {figures['finish']:g} mm, where {rule} is wanted"
+        raise NestError(said, entry="routing", value=figures["finish"], rule=rule, code="bad_routing")
     deep = thickness + figures["over"]
     for entry, said, value in [("pass_depth", "depth of a pass", min(b.pass_depth for b in bits)), ("routing", "pecks", figures["peck"])]:
         if value and deep > MOST_PASSES * value:

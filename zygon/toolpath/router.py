@@ -11,6 +11,7 @@ import shapely
 from zygon.cut.kerf import CutContours, by_hand_of, compensated, kerf_of
 from zygon.design.document import Document
 from zygon.errors import NestError
+from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour, Point
 from zygon.making.result.operations import Pocket
 from zygon.memo import digest
@@ -24,13 +25,16 @@ from zygon.toolpath.holes import drill_of, hole, marked, sunk, v_bit
 from zygon.toolpath.milling import Milling, clamps_of, milling_of
 from zygon.toolpath.order import tour
 from zygon.toolpath.outlines import Outlined, has_slug, opened, outlined
-from zygon.toolpath.pieces import Piece, needs_of, pieces_of, sheet_of
+from zygon.toolpath.pieces import CHORD, Piece, needs_of, pieces_of, sheet_of
 from zygon.toolpath.pockets import area_of, milled_area, rest_of
 from zygon.toolpath.register import PIN, register_holes
 from zygon.toolpath.routed import Milled, RoutedPaths
 from zygon.toolpath.tabs import Held, planned
 
 __all__ = ["router_paths", "worked_under"]
+
+#: Neighbours are as far from one another as the bit is wide within this (mm).
+ASTRAY = 0.02
 
 #: Stages of a sheet, one after another; within each one bit after another.
 STAGES = ("register", "drill", "mark", "sink", "pocket", "rest", "through", "last")
@@ -235,8 +239,9 @@ def _through(pieces: Sequence[Piece], sheet: shapely.Geometry, found: _Work) -> 
             found.say("Worked edges, slopes and bores into edges are left to the hand", words(piece.key))
     if m.tabs and m.tab_height >= m.thickness:
         found.wrong.append(f"Tabs {m.tab_height:g} mm high in a sheet of {m.thickness:g} mm leave it uncut: lower ones are wanted")
+    found.wrong += _into_neighbours(pieces, whole, m)
     held = [Held(c.wound(ccw=outer), k) for k, c, outer in whole]
-    plan = planned(held, [p.body for p in pieces], sheet, m.bit.diameter / 2, m.tabs, m.tab_length, m.tab_height - m.thickness)
+    plan = planned(held, [p.body for p in pieces], sheet, m.bit.diameter / 2, m.tabs, m.tab_length, m.tab_height - m.thickness, m.finish)
     for (k, contour, outer), tabs in zip(whole, plan.counts, strict=True):
         made = outlined(contour, outer, m, plan, tabs, contour.points[0])
         _cut_out(pieces[k], contour, made, "outside" if outer else "inside", found)
@@ -254,6 +259,17 @@ def _through(pieces: Sequence[Piece], sheet: shapely.Geometry, found: _Work) -> 
                 )
             elif tabs < m.tabs:
                 found.say(f"{tabs} of {m.tabs} tabs of {what} have room")
+
+
+def _into_neighbours(pieces: Sequence[Piece], whole: Sequence[tuple[int, Contour, bool]], m: Milling) -> list[str]:
+    """Sentences on parts that lie nearer to one another than the bit is wide, and what is left for a finishing run."""
+    lines = [to_polygon(c, CHORD).exterior for _, c, _ in whole]
+    tree = shapely.STRtree([p.body for p in pieces])
+    which, near = tree.query(lines, predicate="dwithin", distance=m.bit.diameter / 2 + m.finish - ASTRAY)
+    met = {tuple(sorted((whole[i][0], j))) for i, j in zip(which.tolist(), near.tolist(), strict=True) if whole[i][0] != j}
+    wide = f"{m.bit.diameter:g} mm of the bit" + (f" and {m.finish:g} mm for a finishing run" if m.finish else "")
+    said = {tuple(sorted((words(pieces[i].key), words(pieces[j].key)))) for i, j in met}
+    return [f"{a} and {b} lie nearer than {wide}: a wider gap in Nest is wanted" for a, b in sorted(said)]
 
 
 def _cut_out(piece: Piece, contour: Contour, made: Outlined, operation: Literal["inside", "outside"], found: _Work) -> None:

@@ -90,27 +90,38 @@ class TabPlan:
 
 
 def planned(
-    held: Sequence[Held], bodies: Sequence[shapely.Geometry], sheet: shapely.Geometry, radius: float, count: int, length: float, top: float
+    held: Sequence[Held],
+    bodies: Sequence[shapely.Geometry],
+    sheet: shapely.Geometry,
+    radius: float,
+    count: int,
+    length: float,
+    top: float,
+    finish: float = 0.0,
 ) -> TabPlan:
-    """``count`` tabs ``length`` mm long on each path, spread alike, as many as have room; ``top`` is their height under the face."""
+    """``count`` tabs ``length`` mm long on each path, spread alike, as many as have room; ``top`` is their height under the face.
+
+    The cut is wider by ``finish`` (mm), by which a run before lies farther out.
+    """
+    far = radius + finish
     plan = TabPlan(radius, top)
     if not count:
         plan.counts = [0] * len(held)
         return plan
     lines = np.array([_line(h.wall, closed=True) for h in held], object)
-    taken = shapely.union_all([*shapely.buffer(lines, radius, quad_segs=4), *bodies])
+    taken = shapely.union_all([*shapely.buffer(lines, far, quad_segs=4), *bodies])
     firm = [p for p in shapely.get_parts(shapely.difference(sheet, taken)) if p.area >= FIRM]
     nodes = [*bodies, *firm]
     tree = shapely.STRtree(nodes)
     root = len(bodies) + max(range(len(firm)), key=lambda k: firm[k].area) if firm else -1
     links: list[tuple[int, int]] = []
     for h in held:
-        places = _places(h, tree, radius, length)
+        places = _places(h, tree, radius, far, length)
         zones = _spread(places, h.wall.length, count, length + 2 * radius, radius, root)
         plan.counts.append(len(zones))
         for z in zones:
             middle = stretch(h.wall.segments(), z.at + radius, z.at + radius + length)
-            plan.cores.append(shapely.buffer(_line(middle), radius + z.away + BEYOND, cap_style="flat"))
+            plan.cores.append(shapely.buffer(_line(middle), far + z.away + BEYOND, cap_style="flat"))
             links.append((h.part, z.node))
     plan.loose = _loose(links, {h.part for h in held}, root)
     return plan
@@ -121,7 +132,7 @@ def _line(run: Contour, closed: bool = False) -> shapely.LineString:
     return shapely.LineString([*places, places[0]] if closed or run.closed else places)
 
 
-def _places(h: Held, tree: shapely.STRtree, radius: float, length: float) -> list[_Place]:
+def _places(h: Held, tree: shapely.STRtree, radius: float, far: float, length: float) -> list[_Place]:
     """Where along a path a tab's zone may begin, and what it would hold on."""
     zone = length + 2 * radius
     starts: list[float] = []
@@ -137,15 +148,15 @@ def _places(h: Held, tree: shapely.STRtree, radius: float, length: float) -> lis
                 for share in (0.0, 0.5, 1.0):
                     one = stretch([s], 0.0, at - done + radius + length * share)
                     (x, y), (dx, dy) = one.points[-1], one.segments()[-1].tangents()[1]
-                    ray = ACROSS * radius + BEYOND
-                    probes.append((x + dy * radius, y - dx * radius, x + dy * ray, y - dx * ray))
+                    ray = ACROSS * far + BEYOND
+                    probes.append((x + dy * far, y - dx * far, x + dy * ray, y - dx * ray))
         done += s.length
     if not starts:
         return []
     facing, away = _facing(np.array(probes), tree, h.part)
-    groups, far = facing.reshape(-1, 3), away.reshape(-1, 3).max(axis=1)
+    groups, gaps = facing.reshape(-1, 3), away.reshape(-1, 3).max(axis=1)
     firm = (groups[:, 0] >= 0) & (groups[:, 0] == groups[:, 1]) & (groups[:, 1] == groups[:, 2])
-    return [_Place(starts[k], int(groups[k, 0]), float(far[k])) for k in np.nonzero(firm)[0].tolist()]
+    return [_Place(starts[k], int(groups[k, 0]), float(gaps[k])) for k in np.nonzero(firm)[0].tolist()]
 
 
 def _facing(probes: np.ndarray, tree: shapely.STRtree, part: int) -> tuple[np.ndarray, np.ndarray]:

@@ -15,10 +15,12 @@ from zygon.check.run import check
 from zygon.cut.kerf import Drill
 from zygon.errors import NestError
 from zygon.geometry.contour import circle, rectangle
+from zygon.geometry.offset import offset
 from zygon.making.pipeline import build
 from zygon.measure.entry import Entry
 from zygon.stock.router import Bit, Clamp, Routing
 from zygon.toolpath.bits import bits_of, chip_faults
+from zygon.toolpath.clearing import begun_near
 from zygon.toolpath.holes import drill_of, hole, sunk, v_bit
 from zygon.toolpath.milling import milling_of
 from zygon.toolpath.register import register_holes
@@ -118,6 +120,7 @@ def test_what_must_not_be_cut_so_is_said(said, told):
     [
         ({"routing": {"safe": mm(0)}}, "bad_routing"),
         ({"routing": {"finish": mm(-1)}}, "bad_routing"),
+        ({"routing": {"finish": mm(3.1)}}, "bad_routing"),
         ({"routing": {"peck": mm(0.001)}}, "bad_routing"),
         ({"pass_depth": mm(0.001)}, "bad_routing"),
         ({"bits": {"b": Bit(name="none", diameter=mm(0))}}, "bad_bit"),
@@ -164,22 +167,22 @@ def square(x: float, y: float, side: float, r: float = 3.0):
     return body, rectangle(x - r, y - r, x + side + r, y + side + r)
 
 
+@pytest.mark.parametrize("finish", [0.0, 1.0, 3.0])
 @pytest.mark.parametrize("gap", [6.0, 6.5, 8.0, 11.0, 14.0, 30.0])
-def test_neighbours_keep_one_another_s_tabs_at_any_gap(gap):
+def test_neighbours_keep_one_another_s_tabs_at_any_gap(gap, finish):
+    if gap < 6.0 + finish:
+        return  # they would cut into one another
     own = [square(20 + i * (100 + gap), 20 + j * (100 + gap), 100) for i in range(3) for j in range(3)]
     sheet = shapely.box(0, 0, 400 + 2 * gap, 400 + 2 * gap)
-    plan = planned([Held(w, k) for k, (_, w) in enumerate(own)], [b for b, _ in own], sheet, 3.0, 4, 8.0, -16.0)
+    plan = planned([Held(w, k) for k, (_, w) in enumerate(own)], [b for b, _ in own], sheet, 3.0, 4, 8.0, -16.0, finish)
     assert plan.counts == [4] * 9 and plan.loose == set()
     gone = []
-    for _, wall in own:
-        run = shapely.LineString([*wall.points, wall.points[0]])
-        from zygon.toolpath.clearing import begun_near
-
+    for wall in [w for _, w in own] + ([offset(w, finish) for _, w in own] if finish else []):
         opened = begun_near(wall, (0, 0))
-        zones = plan.on(opened).zones
-        line = shapely.LineString(opened.points)
-        kept = shapely.union_all([shapely.ops.substring(line, a, b) for a, b in zones]) if zones else shapely.Point()
-        gone.append(shapely.difference(run, kept.buffer(1e-6)).buffer(3.0, cap_style="flat"))
+        line = shapely.LineString(opened.flatten(0.01))
+        share = line.length / opened.length
+        kept = [shapely.ops.substring(line, a * share, b * share) for a, b in plan.on(opened).zones]
+        gone.append(shapely.difference(line, shapely.union_all(kept).buffer(1e-6)).buffer(3.0, cap_style="flat"))
     left = shapely.difference(sheet, shapely.union_all(gone))
     pieces = [p for p in shapely.get_parts(left) if p.area > 9000]
     assert len({next(k for k, p in enumerate(pieces) if p.contains(b.centroid)) for b, _ in own}) == 1, "all parts hang together"

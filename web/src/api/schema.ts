@@ -697,7 +697,7 @@ export interface paths {
         };
         /**
          * Get File
-         * @description A sheet's program as a file; refused while something is wrong with it.
+         * @description A sheet's program as a file, or its paths as a drawing; refused while something is wrong with it.
          */
         get: operations["program_file"];
         put?: never;
@@ -10185,6 +10185,7 @@ export interface operations {
         parameters: {
             query?: {
                 under?: boolean;
+                to?: "nc" | "dxf" | "svg";
             };
             header?: never;
             path: {

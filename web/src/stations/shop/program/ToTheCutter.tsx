@@ -1,5 +1,5 @@
 // To the cutter: a sheet's program, what it takes, a dry run of it, and its file.
-import { Button, Select } from "@mantine/core";
+import { Button, Menu, Select } from "@mantine/core";
 import { IconDownload } from "@tabler/icons-react";
 import { type ReactNode, useState } from "react";
 import type { ProgramOut } from "../../../api/types";
@@ -44,21 +44,7 @@ export function ToTheCutter({ base, kind }: { base: string; kind: ReactNode }) {
           />
         )}
         <span className="grow" />
-        {program && sheet && (
-          <Button
-            component="a"
-            variant="filled"
-            leftSection={<IconDownload size={15} />}
-            data-disabled={program.faults.length > 0 || undefined}
-            href={
-              program.faults.length
-                ? undefined
-                : `${base}/programs/${sheet.stock}/${sheet.number}${sheet.under ? "?under=true" : ""}`
-            }
-          >
-            Program
-          </Button>
-        )}
+        {program && sheet && <Files at={`${base}/programs/${sheet.stock}/${sheet.number}`} program={program} />}
       </div>
       {wrong && (
         <div className="empty" role="alert">
@@ -80,6 +66,38 @@ export function ToTheCutter({ base, kind }: { base: string; kind: ReactNode }) {
           <Takes program={program} cut={cut} />
         </div>
       )}
+    </>
+  );
+}
+
+/** The program and its paths as files, while nothing is wrong with it. */
+function Files({ at, program }: { at: string; program: ProgramOut }) {
+  const wrong = program.faults.length > 0;
+  const file = (to: string) => (wrong ? undefined : `${at}?under=${program.under}&to=${to}`);
+  return (
+    <>
+      <Menu position="bottom-end">
+        <Menu.Target>
+          <Button disabled={wrong}>Paths</Button>
+        </Menu.Target>
+        <Menu.Dropdown>
+          <Menu.Item component="a" href={file("dxf")}>
+            Paths as DXF
+          </Menu.Item>
+          <Menu.Item component="a" href={file("svg")}>
+            Paths as SVG
+          </Menu.Item>
+        </Menu.Dropdown>
+      </Menu>
+      <Button
+        component="a"
+        variant="filled"
+        leftSection={<IconDownload size={15} />}
+        data-disabled={wrong || undefined}
+        href={file("nc")}
+      >
+        Program
+      </Button>
     </>
   );
 }
