@@ -26,7 +26,7 @@ class _Served(socketserver.ThreadingTCPServer):
     daemon_threads = True
 
 
-def serve(port: int, journal: Path, machine: Machine, speed: float = 1.0, ready: threading.Event | None = None) -> None:
+def serve(port: int, journal: Path, machine: Machine, speed: float = 1.0) -> None:
     """Listens until it is stopped; ``speed`` is how much faster than in truth it goes."""
     simulated, lock = Simulated(machine, Journal(journal)), threading.Lock()
     factor = [speed]
@@ -59,6 +59,4 @@ def serve(port: int, journal: Path, machine: Machine, speed: float = 1.0, ready:
 
     with _Served(("127.0.0.1", port), Handler) as server:
         threading.Thread(target=going, daemon=True).start()
-        if ready:
-            ready.set()
         server.serve_forever(poll_interval=0.2)

@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { along, arcOf, clock, cutAt, headAt, moveAt, shareAt, spanOf } from "./program";
+import { along, arcOf, clock, cutAt, headAt, heightAt, moveAt, shareAt, spanOf } from "./program";
 
 // to (10, 0) fast, a wait, a quarter round about (10, 10) to (20, 10), on to (20, 30)
 const program = {
@@ -51,4 +51,9 @@ test("cuts have their time, and the way home is none", () => {
 
 test("times are read as on a clock", () => {
   expect([0, 59.6, 65, 3661].map(clock)).toEqual(["0:00", "1:00", "1:05", "1:01:01"]);
+});
+
+test("how high a bit is goes evenly from where a move begins to where it ends", () => {
+  const moves = { t: [1, 3, 3], z: [10, -4, -4] };
+  expect([0, 0.5, 1, 2, 3].map((t) => heightAt(moves, t))).toEqual([0, 5, 10, 3, -4]);
 });
