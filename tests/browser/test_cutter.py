@@ -17,20 +17,20 @@ from zygon.program.read import read_program
 pytestmark = pytest.mark.browser
 
 
-@pytest.fixture
-def box(page):
-    """The brood box, anew, at the cutter."""
-    file = {
-        "name": "box.json",
-        "mimeType": "application/json",
-        "buffer": json.dumps({**example("brood-box").dump(), "name": "Box to cut"}).encode(),
-    }
+def begun(page, kept: str, name: str) -> None:
+    """An example, anew, at the cutter."""
+    file = {"name": "a.json", "mimeType": "application/json", "buffer": json.dumps({**example(kept).dump(), "name": name}).encode()}
     made = page.request.post("/api/designs/upload", headers=proof(page.context), multipart={"file": file})
     assert made.ok, made.text()
     page.goto(f"/designs/{made.json()['id']}")
     expect(page.locator(".partrow").first).to_be_visible()
     to_the_cutter(page)
-    return made.json()["id"]
+
+
+@pytest.fixture
+def box(page):
+    """The brood box, on the laser."""
+    begun(page, "brood-box", "Box to cut")
 
 
 def to_the_cutter(page):
@@ -143,17 +143,8 @@ def test_a_saw_says_that_it_runs_no_programs(page, box):
 
 @pytest.fixture
 def floor(page):
-    """The hive's floor, anew, at the router."""
-    file = {
-        "name": "floor.json",
-        "mimeType": "application/json",
-        "buffer": json.dumps({**example("hive-floor").dump(), "name": "Floor to mill"}).encode(),
-    }
-    made = page.request.post("/api/designs/upload", headers=proof(page.context), multipart={"file": file})
-    assert made.ok, made.text()
-    page.goto(f"/designs/{made.json()['id']}")
-    expect(page.locator(".partrow").first).to_be_visible()
-    to_the_cutter(page)
+    """The hive's floor, on the router."""
+    begun(page, "hive-floor", "Floor to mill")
 
 
 def sheet(page, name: re.Pattern) -> None:
