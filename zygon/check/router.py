@@ -13,10 +13,10 @@ from zygon.measure.display import format_length
 from zygon.measure.entry import Entry
 from zygon.measure.evaluate import plain_length
 
-__all__ = ["router_faults"]
+__all__ = ["MILLING", "router_faults"]
 
 #: Entries of how it mills, what they are called, and whether they may be nothing.
-_MILLING = {
+MILLING = {
     "reach": ("cutting length", False), "finish": ("left for a finishing run", True), "over": ("into the bed", True), "peck": ("pecks", False),
     "mark_depth": ("depth of marks", False), "tab_length": ("length of a tab", False), "tab_height": ("height of a tab", False),
     "skin": ("skin left to the last", True), "safe": ("safe height", False),
@@ -30,7 +30,7 @@ def router_faults(document: Document) -> list[Fault]:
         return []
     base = ("cutters", document.cutter)
     found: list[Fault] = []
-    for field, (said, nothing) in _MILLING.items():
+    for field, (said, nothing) in MILLING.items():
         entry = getattr(cutter.routing, field)
         if entry:
             found += _length(entry, f"{cutter.name}, {said}", pointer(*base, "routing", field), nothing=nothing)

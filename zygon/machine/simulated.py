@@ -57,7 +57,7 @@ class Simulated:
         self._taken: _Taken | None = None
         self._run: _Run | None = None
         self._begun: dict[str, bool] = {}
-        #: of the last run: its name, the line that was done last, and where on the next one it was
+        #: of the last run: its name, and the move that it came to, with that move's line and how much of it is done
         self.last: dict[str, Any] = {"run": "", "line": 0, "move": 0, "share": 0.0}
         for r in journal.records():
             self._remember(r)

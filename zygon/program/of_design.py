@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from zygon.check.problem import Problem
 from zygon.design.document import Document
+from zygon.design.pointer import pointer
 from zygon.errors import NestError
 from zygon.measure.evaluate import plain_length
 from zygon.nest.design import StockNest
@@ -94,7 +95,7 @@ def program_of(
     looked = look_through(program, machine)
     text = text.replace(TIME, f"time {looked.seconds:.0f} s on {cutter.name.translate(BRACKETS)}", 1)
     keys = {nest.plan.parts[p.shape] for p in nest.layout.sheets[number - 1].placements}
-    faults = (*_open(problems, keys), *paths.wrong, *looked.faults, *_otherwise(cutter, paths, looked))
+    faults = (*_open(problems, keys, pointer("cutters", document.cutter)), *paths.wrong, *looked.faults, *_otherwise(cutter, paths, looked))
     return SheetProgram(text, paths, program, looked, faults, made.firsts)
 
 
@@ -107,9 +108,10 @@ def _zero(paths: SheetPaths | RoutedPaths) -> list[str]:
     return [f"zero is the lower left corner of the sheet{turned}, its height {high}"]
 
 
-def _open(problems: Iterable[Problem], keys: set[str]) -> list[str]:
-    """What is wrong with the parts on a sheet and not kept with a reason."""
-    found = [p.fault.message for p in problems if p.fault.severity == "error" and not p.kept and {p.fault.part, p.fault.other} & keys]
+def _open(problems: Iterable[Problem], keys: set[str], cutter: str) -> list[str]:
+    """What is wrong with the parts on a sheet, or with the entries of its cutter, and not kept with a reason."""
+    errors = [p.fault for p in problems if p.fault.severity == "error" and not p.kept]
+    found = [f.message for f in errors if {f.part, f.other} & keys or f.entry.startswith(f"{cutter}/")]
     return list(dict.fromkeys(found))
 
 

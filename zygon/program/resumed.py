@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from typing import Literal
 
 from zygon.measure.units import INCH
 from zygon.program.places import place_at
@@ -12,12 +13,12 @@ from zygon.tolerance import EPS
 __all__ = ["backed", "resumed"]
 
 
-def resumed(text: str, move: int, share: float, overlap: float, wait_in: str = "s") -> str:
+def resumed(text: str, move: int, share: float, overlap: float, wait_in: Literal["s", "ms"] = "s") -> str:
     """The program that goes on where ``share`` of the ``move``-th move was done, begun ``overlap`` mm before that where it was cutting, but not before that cut began.
 
     ``text`` can be read, and its lines up to its first move are repeated. What had not begun is told from its beginning.
     """
-    program = read_program(text, wait_in="ms" if wait_in == "ms" else "s")
+    program = read_program(text, wait_in=wait_in)
     lines = text.splitlines()
     moves = program.moves
     k, part = backed(moves, move, share, overlap)

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 import math
 
-import shapely
-
 from zygon.cut.kerf import Drill
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour, Point
@@ -15,7 +13,7 @@ from zygon.toolpath.descents import across, drilled, levels_of
 from zygon.toolpath.milling import Milling
 from zygon.toolpath.pieces import once_round
 from zygon.toolpath.pockets import layers
-from zygon.toolpath.routed import BitWork, Leg, straight_down
+from zygon.toolpath.routed import BitWork, Dips, straight_down
 
 __all__ = ["drill_of", "hole", "marked", "sunk", "v_bit"]
 
@@ -25,8 +23,6 @@ ALIKE = 0.05
 ANGLE = math.radians(1)
 #: A drill's tip is so many diameters long (118°), and goes through by that.
 TIP = 0.3
-
-Dips = tuple[tuple[Leg, ...], ...]
 
 
 def drill_of(drill: Drill, m: Milling) -> BitWork | None:
@@ -48,7 +44,7 @@ def hole(drill: Drill, bit: BitWork, m: Milling, at: Point) -> Dips:
     if 2 * r <= bit.diameter + ALIKE:
         return drilled((x, y), depth, m.peck)
     middles = eroded(to_polygon(drill.contour, SAGITTA), bit.diameter / 2)
-    return tuple(layers(shapely.union_all([middles]), bit, m, levels_of(depth, bit.pass_depth), at))
+    return tuple(layers(middles, bit, m, levels_of(depth, bit.pass_depth), at))
 
 
 def v_bit(m: Milling, angle: float = 0.0) -> BitWork | None:

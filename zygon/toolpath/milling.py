@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from zygon.check.router import MILLING
 from zygon.design.document import Document
 from zygon.errors import NestError
 from zygon.measure.evaluate import plain_length
@@ -52,37 +53,20 @@ class Milling:
         return [b for b in self.bits if b.kind == "end_mill"]
 
 
-#: Entries that may be nothing, and those that must be more.
-_LEAST = {
-    "finish": False,
-    "over": False,
-    "mark_depth": True,
-    "tab_length": True,
-    "tab_height": True,
-    "skin": False,
-    "safe": True,
-    "peck": True,
-}
-_SAID = {
-    "finish": "what is left for a finishing run", "over": "into the bed", "mark_depth": "depth of marks", "tab_length": "length of a tab",
-    "tab_height": "height of a tab", "skin": "skin left to the last", "safe": "safe height", "peck": "pecks",
-}  # a row a line  # fmt: skip
-
-
 def milling_of(document: Document, stock: str, cutter: Cutter, work: CutterWork, thickness: float) -> Milling:
     """Raises ExpressionError for a broken entry, NestError for one that cannot be milled with."""
     r = cutter.routing
-    figures = {f: plain_length(entry) if (entry := getattr(r, f)) else 0.0 for f in _LEAST}
-    for f, over in _LEAST.items():
-        value = figures[f]
-        if value < 0 or (over and value == 0 and getattr(r, f)):
-            rule = "over 0 mm" if over else "0 mm or more"
-            said = f"{cutter.name}, milling: {_SAID[f]} is {value:g} mm, where {rule} is wanted"
+    figures = {f: plain_length(entry) if (entry := getattr(r, f)) else 0.0 for f in MILLING if f != "reach"}
+    for f, value in figures.items():
+        called, nothing = MILLING[f]
+        if value < 0 or (not nothing and value == 0 and getattr(r, f)):
+            rule = "0 mm or more" if nothing else "over 0 mm"
+            said = f"{cutter.name}, {called}: {value:g} mm, where {rule} is wanted"
             raise NestError(said, entry="routing", value=value, rule=rule, code="bad_routing")
     bits = bits_of(document, stock, cutter, work)
     if figures["finish"] > bits[0].diameter / 2:
         rule = f"at most half of the bit, {bits[0].diameter / 2:g} mm"
-        said = f"{cutter.name}: {_SAID['finish']} is {figures['finish']:g} mm, where {rule} is wanted"
+        said = f"{cutter.name}, {MILLING['finish'][0]}: {figures['finish']:g} mm, where {rule} is wanted"
         raise NestError(said, entry="routing", value=figures["finish"], rule=rule, code="bad_routing")
     deep = thickness + figures["over"]
     for entry, said, value in [("pass_depth", "depth of a pass", min(b.pass_depth for b in bits)), ("routing", "pecks", figures["peck"])]:

@@ -15,7 +15,7 @@ from zygon.toolpath.clearing import begun_near
 from zygon.toolpath.descents import down, drilled, levels_of, link
 from zygon.toolpath.milling import Milling
 from zygon.toolpath.pockets import layers
-from zygon.toolpath.routed import Leg, straight_down
+from zygon.toolpath.routed import Dips, straight_down
 from zygon.toolpath.tabs import TabPlan
 
 __all__ = ["Outlined", "has_slug", "opened", "outlined"]
@@ -25,17 +25,14 @@ SLUG = 2.0
 #: The corner of a finishing run lies no farther than so many times what was left for it from that of the run before, or it is another corner.
 ASIDE = 4.0
 
-Dips = tuple[tuple[Leg, ...], ...]
-
 
 @dataclass(frozen=True)
 class Outlined:
-    """The dips of a cut all round, those that take its skin when all else is done, and how many tabs hold what is inside it. ``slug``: something comes loose; ``finished``: it has the finishing run that is asked for."""
+    """The dips of a cut all round, those that take its skin when all else is done, and how many tabs hold what is inside it. ``finished``: it has the finishing run that is asked for."""
 
     dips: Dips
     last: Dips = ()
     tabs: int = 0
-    slug: bool = True
     finished: bool = True
 
 
@@ -78,15 +75,15 @@ def opened(contour: Contour, m: Milling, at: Point) -> Outlined:
     """An opening of which nothing falls out: drilled where it is just as wide as the bit, else cleared whole."""
     if not contour.closed:
         if not contour.bulges:
-            return Outlined(drilled(contour.points[0], m.through, m.peck), slug=False)
+            return Outlined(drilled(contour.points[0], m.through, m.peck))
         back = contour.reversed()
         there = Contour((*contour.points, *back.points[1:]), (*contour.bulges, *back.bulges), (*contour.owners, *back.owners), closed=False)
-        return Outlined((down(there, 0.0, levels_of(m.through, m.bit.pass_depth), m.slope),), slug=False)
+        return Outlined((down(there, 0.0, levels_of(m.through, m.bit.pass_depth), m.slope),))
     middles = to_polygon(contour, SAGITTA)
     if shapely.is_empty(shapely.buffer(middles, -m.step * m.bit.diameter)) and not m.finish:  # once round
         run = begun_near(contour.wound(ccw=m.climb), at)
-        return Outlined((down(run, 0.0, levels_of(m.through, m.bit.pass_depth), m.slope),), slug=False)
-    return Outlined(tuple(layers(middles, m.bit, m, levels_of(m.through, m.bit.pass_depth), at)), slug=False)
+        return Outlined((down(run, 0.0, levels_of(m.through, m.bit.pass_depth), m.slope),))
+    return Outlined(tuple(layers(middles, m.bit, m, levels_of(m.through, m.bit.pass_depth), at)))
 
 
 def _across(area: shapely.Geometry) -> float:

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
-import numpy as np
 import shapely
 
 from zygon.geometry.boolean import region_polygon
@@ -15,7 +14,7 @@ from zygon.tolerance import SAGITTA
 from zygon.toolpath.clearing import QUARTER, TIGHT, cleared, eroded, linked, rings_of, swept
 from zygon.toolpath.descents import across, down, levels_of, link
 from zygon.toolpath.milling import Milling
-from zygon.toolpath.routed import BitWork, Leg
+from zygon.toolpath.routed import BitWork, Dips, Leg
 
 __all__ = ["Area", "area_of", "layers", "milled_area", "rest_of"]
 
@@ -40,7 +39,7 @@ def area_of(pocket: Pocket, body: shapely.Geometry, others: shapely.Geometry, ra
     return Area(shapely.intersection(sunk, body), shapely.union(sunk, beside))
 
 
-def milled_area(area: Area, bit: BitWork, m: Milling, depth: float, at: Point) -> tuple[tuple[tuple[Leg, ...], ...], shapely.Geometry]:
+def milled_area(area: Area, bit: BitWork, m: Milling, depth: float, at: Point) -> tuple[Dips, shapely.Geometry]:
     """The dips that clear an area to a depth (mm) with a bit, and what it does not reach. No dips where it gets in nowhere."""
     middles = eroded(area.room, bit.diameter / 2)
     middles = shapely.union_all([p for p in shapely.get_parts(middles) if shapely.intersects(swept(p, bit.diameter / 2), area.wanted)])
@@ -85,9 +84,7 @@ def _at_level(group: Sequence[Contour], above: float, z: float, slope: float) ->
     return tuple(legs)
 
 
-def rest_of(
-    area: Area, left: shapely.Geometry, bit: BitWork, m: Milling, depth: float
-) -> tuple[tuple[tuple[Leg, ...], ...], shapely.Geometry]:
+def rest_of(area: Area, left: shapely.Geometry, bit: BitWork, m: Milling, depth: float) -> tuple[Dips, shapely.Geometry]:
     """The dips of a finer bit in what another left of an area, and what it leaves in turn."""
     r = bit.diameter / 2
     middles = eroded(area.room, r)
@@ -106,4 +103,4 @@ def rest_of(
                 points = [(float(x), float(y)) for x, y in shapely.get_coordinates(piece)]
                 run = Contour(tuple(points), (0.0,) * (len(points) - 1), ("",) * (len(points) - 1), closed=False)
                 dips.append(across(run, levels))
-    return tuple(dips), _left(left, shapely.union_all(np.array([swept(near, r)], object)))
+    return tuple(dips), _left(left, swept(near, r))

@@ -11,7 +11,7 @@ import shapely
 from zygon.geometry.contour import Contour, Point
 from zygon.stock.router import Routing
 
-__all__ = ["NEAR", "BitWork", "Clamped", "Leg", "Milled", "RoutedPaths", "straight_down"]
+__all__ = ["NEAR", "BitWork", "Clamped", "Dips", "Leg", "Milled", "RoutedPaths", "straight_down"]
 
 #: The head comes down so far over the face (mm) without cutting, and goes on at a feed.
 NEAR = 2.0
@@ -58,6 +58,10 @@ class Leg:
         return math.hypot(self.run.length, self.z1 - self.z0)
 
 
+#: Runs on end, each group entered from the safe height and left to it.
+Dips = tuple[tuple[Leg, ...], ...]
+
+
 def straight_down(at: Point, z0: float, z1: float) -> Leg:
     """A plunge, or a way up."""
     return Leg(Contour((at,), (), ("",), closed=False), z0, z1, plunge=True)
@@ -72,7 +76,7 @@ class Milled:
     copy: int
     owner: str
     bit: str
-    dips: tuple[tuple[Leg, ...], ...]
+    dips: Dips
     loose: bool = False
 
     @property

@@ -13,11 +13,12 @@ from tests.core.program.milled import placed_pockets
 from tests.core.toolpath.sheets import bodies, laid
 from zygon.check.run import check
 from zygon.cut.kerf import Drill
-from zygon.errors import NestError
+from zygon.errors import NestError, ZygonError
 from zygon.geometry.contour import circle, rectangle
 from zygon.geometry.offset import offset
 from zygon.making.pipeline import build
 from zygon.measure.entry import Entry
+from zygon.program.of_design import program_of
 from zygon.stock.router import Bit, Clamp, Routing
 from zygon.toolpath.bits import bits_of, chip_faults
 from zygon.toolpath.clearing import begun_near
@@ -148,6 +149,12 @@ def test_entries_that_mean_nothing_are_problems_of_the_design(said, told):
     found = check(build(with_router(document, **said)))
     own = [p for p in found if told in p.fault.message]
     assert own and own[0].fault.entry.startswith("/cutters/") and own[0].fault.severity == "error"
+    # and keep a program here, which would otherwise be written with them, or not at all
+    try:
+        one = program_of(with_router(document, **said), laid("hive-floor", "ply18")[1], 1, found)
+    except ZygonError:
+        return
+    assert any(told in f for f in one.faults)
 
 
 def test_without_bits_what_they_would_do_is_left_to_the_hand_and_said():
