@@ -21,6 +21,8 @@ def add_machine(commands: Any) -> None:
     add.add_argument("--rapid", type=float, default=300.0, help="mm/s")
     add.add_argument("--acceleration", type=float, default=3000.0, help="mm/s²")
     add.add_argument("--speed", type=float, default=1.0, help="how much faster than in truth it goes")
+    add.add_argument("--name", default="Machine", help="what it calls itself")
+    add.add_argument("--kind", choices=("beam", "bit"), default="beam", help="what it cuts with")
     add.set_defaults(run=_machine)
 
 
@@ -31,14 +33,14 @@ def _machine(a: argparse.Namespace) -> None:
     for entry, value in (("--rapid", a.rapid), ("--acceleration", a.acceleration), ("--speed", a.speed)):
         if not 0 < value < float("inf"):
             raise ZygonError(f"{entry} {value:g}: give more than 0", code="bad_machine", entry=entry, value=value, rule="over 0")
-    serve(a.port, a.journal, Machine(a.rapid, a.acceleration, bed_of(a.bed)), a.speed)
+    serve(a.port, a.journal, Machine(a.rapid, a.acceleration, bed_of(a.bed)), a.speed, a.name, a.kind)
 
 
-def bed_of(text: str | None) -> tuple[float, float]:
+def bed_of(text: str | None, entry: str = "--bed") -> tuple[float, float]:
     """A bed as it is typed, in mm; 0, 0 where nothing is. Raises ZygonError."""
     if not text:
         return 0.0, 0.0
     said = re.fullmatch(r"(\d+(?:\.\d+)?)x(\d+(?:\.\d+)?)", text)
     if not said or not float(said[1]) or not float(said[2]):
-        raise ZygonError(f"--bed {text}: give length x width", code="bad_bed", entry="--bed", value=text, rule="mm over 0, as 1300x900")
+        raise ZygonError(f"{entry} {text}: give length x width", code="bad_bed", entry=entry, value=text, rule="mm over 0, as 1300x900")
     return float(said[1]), float(said[2])

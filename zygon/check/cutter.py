@@ -8,7 +8,7 @@ import shapely
 
 from zygon.check.called import called
 from zygon.check.router import router_faults
-from zygon.cut.kerf import NarrowPlace, by_hand_of, compensated, kerf_of
+from zygon.cut.kerf import NarrowPlace, by_hand_of, too_narrow
 from zygon.design.document import Document
 from zygon.design.parts.kinds import is_plate
 from zygon.design.pointer import pointer
@@ -22,7 +22,7 @@ from zygon.making.result.fault import Fault, Mend
 from zygon.measure.display import format_length
 from zygon.measure.evaluate import plain_length
 from zygon.owner import read_owner
-from zygon.stock.cutter import cut_width
+from zygon.stock.cutter import cut_width, mill_widths
 from zygon.tolerance import WITHIN
 
 __all__ = ["cutter_faults", "flat_cutter_faults", "narrowest"]
@@ -48,8 +48,15 @@ def cutter_faults(built: Built) -> list[Fault]:
             else []
         )
     faults = router_faults(document)
-    beam = ("lead_length", *(["joint_width"] if cutter.joints else [])) if cutter.can.beam else ()
-    for field in ("kerf", "smallest", "bed_length", "bed_width", *(f for f in ("bit", "pass_depth") if getattr(cutter, f)), *beam):
+    beam = ("lead_length", *(["joint_width"] if cutter.joints else []), *(["corner_way"] if cutter.corner_speed < 100 else []))
+    for field in (
+        "kerf",
+        "smallest",
+        "bed_length",
+        "bed_width",
+        *(f for f in ("bit", "pass_depth") if getattr(cutter, f)),
+        *(beam if cutter.can.beam else ()),
+    ):
         where = pointer("cutters", document.cutter, field)
         try:
             value = plain_length(getattr(cutter, field))
@@ -90,11 +97,12 @@ def flat_cutter_faults(document: Document, part: FlatPart) -> list[Fault]:
     if cutter is None:
         return []
     try:
-        smallest, kerf = plain_length(cutter.smallest), kerf_of(document, part.record.stock)
+        smallest, widths = plain_length(cutter.smallest), mill_widths(cutter, part.record.stock, part.flat.thickness)
     except ExpressionError:
         return []  # said by cutter_faults
     faults = []
-    limit = max(smallest, kerf)
+    # what is no more than the bit of outlines says nothing of finer ones
+    kerf, limit = widths[0], max(0.0 if len(widths) > 1 and smallest <= widths[0] + WITHIN else smallest, widths[-1])
     left = by_hand_of(cutter, part.record.stock)
     for contour in part.flat.inside:
         width = narrowest(contour)
@@ -119,7 +127,7 @@ def flat_cutter_faults(document: Document, part: FlatPart) -> list[Fault]:
     said = {f.owner for f in faults}
     tool = cutter.can.width
     sides = [part.flat, turned_over(part.flat)] if part.flat.pockets else [part.flat]
-    for place in (n for side in sides for n in compensated(side, kerf, left).narrow):
+    for place in (n for side in sides for n in too_narrow(side, widths, left)):
         if place.owner not in said:
             said.add(place.owner)
             shown, wide = (format_length(round(x, 3), document.display) for x in (kerf, place.width))

@@ -18,7 +18,7 @@ from zygon.making.result.built import FlatPart
 from zygon.making.result.fault import Fault
 from zygon.measure.display import format_length, in_thicknesses
 from zygon.owner import is_of
-from zygon.stock.cutter import cut_width
+from zygon.stock.cutter import mill_widths
 from zygon.tolerance import SLACK, WITHIN
 
 __all__ = ["arc_faults", "neck_faults"]
@@ -127,12 +127,14 @@ def arc_faults(document: Document, part: FlatPart) -> list[Fault]:
     if cutter is None or not cutter.can.bit:
         return []
     try:
-        bit = cut_width(cutter, part.record.stock) / 2
+        widths = mill_widths(cutter, part.record.stock, part.flat.thickness)
     except ExpressionError:
         return []  # said of the cutter
     found: dict[tuple[str, float], Fault] = {}
-    openings = [c for c in part.flat.inside if narrowest(c) >= 2 * bit - WITHIN]  # what is narrower is told to be too small
-    for contour in (*(p.outer for p in part.flat.pieces), *openings):
+    # each by the bit that cuts it; what none gets into is told to be too small
+    outlines = [(p.outer, widths[0] / 2) for p in part.flat.pieces]
+    openings = [(c, w / 2) for c in part.flat.inside if (w := next((w for w in widths if narrowest(c) >= w - WITHIN), 0.0))]
+    for contour, bit in (*outlines, *openings):
         if contour.as_circle:
             continue
         for s in contour.segments():

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import shapely
@@ -10,7 +11,7 @@ import shapely
 from zygon.design.document import Document
 from zygon.geometry.boolean import region_polygon, subtract, to_polygon
 from zygon.geometry.contour import Contour, circle, polygon, polyline
-from zygon.geometry.offset import OffsetError, offset
+from zygon.geometry.offset import EQUAL, OffsetError, offset
 from zygon.making.result.flat import Flat
 from zygon.making.result.fold import SLIT
 from zygon.making.result.operations import Bevel, EdgeWork, Pocket
@@ -29,23 +30,23 @@ __all__ = [
     "cut_on_the_line",
     "depth_operation",
     "kerf_of",
+    "too_narrow",
 ]
 
 
 _COMPENSATED = Memo(4000)
-#: A place counts as just as wide as the tool within twice this (mm).
-EQUAL = 5e-4
 #: Slits are closed a little wider and longer than they are (mm).
 SLIT_OVER = 1e-3
 
 
 @dataclass(frozen=True)
 class NarrowPlace:
-    """A place too narrow for the kerf; its contour is given nominal and must not be cut so."""
+    """A place too narrow for the kerf; its contour is given nominal and must not be cut so. ``outer`` where it is a place of an outline."""
 
     owner: str
     at: tuple[float, float]
     width: float = 0.0
+    outer: bool = False
 
 
 @dataclass(frozen=True)
@@ -108,14 +109,14 @@ def compensated(flat: Flat, kerf: float, left: ByHand = ByHand()) -> CutContours
 def _compensated(flat: Flat, kerf: float, left: ByHand) -> CutContours:
     narrow: list[NarrowPlace] = []
 
-    def path(contour: Contour) -> Contour:
+    def path(contour: Contour, outer: bool = False) -> Contour:
         try:
             return offset(contour, kerf / 2)
         except OffsetError as error:
             single = _single_run(contour, kerf)
             if single is not None:
                 return single
-            narrow.append(NarrowPlace(contour.owners[0], error.at, _width_of(contour)))
+            narrow.append(NarrowPlace(contour.owners[0], error.at, _width_of(contour), outer))
             return contour
 
     seen = [p for p in flat.pockets if p.face == flat.seen]
@@ -124,7 +125,7 @@ def _compensated(flat: Flat, kerf: float, left: ByHand) -> CutContours:
     drills += [Drill(circle(s.u, s.v, s.diameter / 2, s.owner), s.depth, s.angle) for s in flat.sinks if s.face == flat.seen]
     slits = flat.fold.slits if flat.fold else ()
     inside = (*(path(c) for c in flat.inside if not _is_drilled(c, left.through)), *slits)
-    outside = tuple(path(c) for c in _without_slits(flat))
+    outside = tuple(path(c, outer=True) for c in _without_slits(flat))
     notes = [n for b in flat.bevels for n in _bevel_notes(flat, b)]
     notes += [n for e in flat.edges if e.face == flat.seen for n in _profile_notes(flat, e)]
     up = flat.thickness if flat.seen == "a" else 0.0
@@ -141,6 +142,15 @@ def _compensated(flat: Flat, kerf: float, left: ByHand) -> CutContours:
         for c in (_run_out(p.contour, bounds, kerf / 2).wound(ccw=False), *(i.wound(ccw=True) for i in p.islands))
     )
     return CutContours(flat.marks, inside, outside, kerf, tuple(narrow), depths, tuple(drills), tuple(notes), bend_lines(flat))
+
+
+def too_narrow(flat: Flat, widths: Sequence[float], left: ByHand = ByHand()) -> list[NarrowPlace]:
+    """The places that no bit of these widths (mm, the one of outlines first) gets into: outlines are cut with the first alone, openings and pockets with any."""
+    found = list(compensated(flat, widths[0], left).narrow)
+    if len(widths) == 1 or not found:
+        return found
+    finest = {n.owner for n in compensated(flat, min(widths), left).narrow if not n.outer}
+    return [n for n in found if n.outer or n.owner in finest]
 
 
 def bend_lines(flat: Flat) -> tuple[tuple[str, Contour], ...]:

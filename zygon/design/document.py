@@ -153,13 +153,22 @@ class Edges(Record):
     top: Entry | None = None
 
 
+class Begun(Record):
+    """Where a cut of a part is begun by hand: the place on its flat, mm; what is no longer near a cut of it does not count."""
+
+    part: str = Field(max_length=400, description="key of the part, or of the one that its copies are cut like")
+    x: float = Field(ge=-1e7, le=1e7)
+    y: float = Field(ge=-1e7, le=1e7)
+
+
 class NestSettings(Record):
-    """How parts are laid on sheets. ``arranged`` are the stocks that are laid by hand."""
+    """How parts are laid on sheets. ``arranged`` are the stocks that are laid by hand, ``begun`` the places at which cuts are begun by hand."""
 
     gap: Entry = Entry(text="3 mm")
     margin: Entry = Entry(text="5 mm")
     edges: Edges = Edges()
     arranged: dict[Key, Arrangement] = Field(default_factory=dict, max_length=100)
+    begun: dict[Key, Begun] = Field(default_factory=dict, max_length=500)
     seed: int = Field(default=1, ge=0, le=2**31 - 1)
     seconds: float = Field(default=2.0, gt=0, le=120)
 

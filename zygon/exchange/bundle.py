@@ -28,10 +28,12 @@ from zygon.making.result.built import Built, FlatPart
 from zygon.nest.design import StockNest, placed_contours
 from zygon.stock.cutter import Layers
 
-__all__ = ["KerfMode", "bundle", "cut_part", "needs_turning", "part_file", "part_files", "problems_text", "sheet_files"]
+__all__ = ["COMPENSATED", "KerfMode", "bundle", "cut_part", "needs_turning", "part_file", "part_files", "problems_text", "sheet_files"]
 
 KerfMode = Literal["nominal", "compensated"]
 Drawing = Literal["dxf", "svg"]
+#: What a file says whose lines stand off by the kerf already.
+COMPENSATED = "COMPENSATED for a kerf"
 
 
 def _layers(built: Built) -> Layers:
@@ -43,7 +45,7 @@ def _kerf_words(kerf: float) -> tuple[str, str]:
     """How a file says what its contours are: in its name, and in its note."""
     if not kerf:
         return "nominal", "NOMINAL: no kerf allowance; the cutter still has to take half its kerf on each side"
-    return f"compensated-{kerf:g}mm", f"COMPENSATED for a kerf of {kerf:g} mm: {kerf / 2:g} mm a side; do not compensate again"
+    return f"compensated-{kerf:g}mm", f"{COMPENSATED} of {kerf:g} mm: {kerf / 2:g} mm a side; do not compensate again"
 
 
 def cut_part(built: Built, key: str) -> FlatPart:

@@ -10,7 +10,9 @@ from zygon.exchange.assembly_text import assembly_text
 from zygon.exchange.bends import write_bends
 from zygon.exchange.cutlist import write_csv
 from zygon.exchange.drilling import write_drilling
+from zygon.exchange.strokes import write_brake_program, write_strokes
 from zygon.exchange.to_buy import write_to_buy
+from zygon.exchange.tube_cuts import write_tube_cuts
 from zygon.exchange.tubes import write_bender_table, write_saw_list
 from zygon.making.result.built import Built
 
@@ -66,8 +68,11 @@ LISTS: dict[str, DesignList] = {
         DesignList("cut-list", "csv", write_csv, "There is nothing to cut."),
         DesignList("to-buy", "csv", write_to_buy, "Nothing is bought for this design."),
         DesignList("bend-table", "csv", write_bends, "Nothing of this design is bent."),
+        DesignList("brake-program", "txt", write_brake_program, "Nothing of this design is bent on a press brake."),
+        DesignList("brake-strokes", "json", write_strokes, "Nothing of this design is bent on a press brake."),
         DesignList("drilling-list", "csv", write_drilling, "Nothing of this design is left to a drill."),
         DesignList("saw-list", "csv", write_saw_list, "Nothing of this design is cut from a bar."),
+        DesignList("tube-cuts", "json", write_tube_cuts, "Nothing of this design is cut from a bar."),
         DesignList("bender-table", "csv", write_bender_table, "No rod or tube of this design is bent."),
         DesignList("assembly", "txt", assembly_text, "There is nothing to put together."),
     )

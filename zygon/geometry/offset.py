@@ -14,7 +14,10 @@ from zygon.geometry.contour import Contour, Point, Segment, circle
 from zygon.geometry.intersect import circle_circle, line_circle, line_line
 from zygon.tolerance import EPS
 
-__all__ = ["OffsetError", "offset"]
+__all__ = ["EQUAL", "OffsetError", "gets_in", "offset"]
+
+#: A place counts as just as wide as a tool within twice this (mm).
+EQUAL = 5e-4
 
 #: A convex corner of lines is drawn out to a point unless that is farther than this many offsets away (an angle under 60 degrees).
 MITRE_LIMIT = 2.0
@@ -54,6 +57,17 @@ def offset(contour: Contour, distance: float) -> Contour:
             continue
         _verify(built, contour)
         return built
+
+
+def gets_in(opening: Contour, width: float) -> bool:
+    """Whether a round tool ``width`` mm wide gets into an opening everywhere, but for its corners, wound either way; one that is just as wide as it does."""
+    if width <= 2 * EQUAL:
+        return True
+    try:
+        offset(opening.wound(ccw=False), width / 2 - EQUAL)
+    except OffsetError:
+        return False
+    return True
 
 
 def _walk(segments: list[Segment], d: float) -> Contour | int:

@@ -22,6 +22,19 @@ class Journal:
         with self.path.open("a", encoding="utf-8") as file:
             file.write(json.dumps({"what": what, **said}) + "\n")
 
+    def settle(self) -> None:
+        """Makes one record of what was written of the same move piece by piece; the file is swapped as a whole."""
+        kept: list[dict[str, Any]] = []
+        for r in self.records():
+            last = kept[-1] if kept else {}
+            if r["what"] == "cut" and all(r[k] == last.get(k) for k in ("what", "run", "move", "on")) and r["from"] == last["to"]:
+                last |= {"to": r["to"], "at": r["at"]}
+            else:
+                kept.append(r)
+        beside = self.path.with_suffix(".settled")
+        beside.write_text("".join(json.dumps(r) + "\n" for r in kept), encoding="utf-8")
+        beside.replace(self.path)
+
     def records(self) -> Iterator[dict[str, Any]]:
         """All records; a last one that was broken off is left out."""
         if not self.path.exists():

@@ -12,11 +12,13 @@ from zygon.machine.simulated import MachineError, Simulated
 __all__ = ["answer"]
 
 
-def answer(machine: Simulated, line: str, switched: Callable[[str, str], None] = lambda what, value: None) -> str:
-    """The answer to a line. ``switched`` does what is no command of the machine itself: ``power off`` and ``speed N``, both for tries."""
+def answer(machine: Simulated, line: str, switched: Callable[[str, str], None] = lambda what, value: None, speed: float = 1.0) -> str:
+    """The answer to a line. ``switched`` does what is no command of the machine itself: ``power off`` and ``speed N``, both for tries; it goes at ``speed``."""
     word, _, rest = line.strip().partition(" ")
     try:
         found = _do(machine, word, rest, switched)
+        if word == "about":
+            found["speed"] = speed
     except ZygonError as error:
         return f"error {error.code} {error.message}"
     return "ok" if found is None else f"ok {json.dumps(found)}"
@@ -29,9 +31,13 @@ def _do(machine: Simulated, word: str, rest: str, switched: Callable[[str, str],
         return None
     if word == "status":
         return machine.status()
+    if word == "about":
+        return machine.about()
+    if word == "known":
+        return machine.known(rest)
     if word == "take":
-        run, _, lines = rest.partition(" ")
-        machine.take(run, _number(lines, "lines"))
+        run, lines, waits, *_ = [*rest.split(), "", "", ""]
+        machine.take(run, _number(lines, "lines"), "ms" if waits == "ms" else "s")
         return None
     if word == "line":
         number, _, text = rest.partition(" ")
@@ -43,7 +49,7 @@ def _do(machine: Simulated, word: str, rest: str, switched: Callable[[str, str],
     if word in ("power", "speed"):
         switched(word, rest)
         return None
-    known = "status, take, line, start, hold, resume, stop, home"
+    known = "about, status, known, take, line, start, hold, resume, stop, home"
     raise MachineError(f"“{word[:40]}” is not understood", entry="command", value=word[:40], rule=f"one of {known}", code="bad_command")
 
 

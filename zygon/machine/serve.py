@@ -10,7 +10,7 @@ from pathlib import Path
 
 from zygon.machine.journal import Journal
 from zygon.machine.protocol import answer
-from zygon.machine.simulated import MachineError, Simulated
+from zygon.machine.simulated import Kind, MachineError, Simulated
 from zygon.program.timed import Machine
 
 __all__ = ["serve"]
@@ -26,9 +26,11 @@ class _Served(socketserver.ThreadingTCPServer):
     daemon_threads = True
 
 
-def serve(port: int, journal: Path, machine: Machine, speed: float = 1.0) -> None:
+def serve(port: int, journal: Path, machine: Machine, speed: float = 1.0, name: str = "Machine", kind: Kind = "beam") -> None:
     """Listens until it is stopped; ``speed`` is how much faster than in truth it goes."""
-    simulated, lock = Simulated(machine, Journal(journal)), threading.Lock()
+    kept = Journal(journal)
+    kept.settle()
+    simulated, lock = Simulated(machine, kept, name, kind), threading.Lock()
     factor = [speed]
 
     def switched(what: str, value: str) -> None:
@@ -45,7 +47,7 @@ def serve(port: int, journal: Path, machine: Machine, speed: float = 1.0) -> Non
         def handle(self) -> None:
             while raw := self.rfile.readline(LONGEST):
                 with lock:
-                    said = answer(simulated, raw.decode("utf-8", "replace"), switched)
+                    said = answer(simulated, raw.decode("utf-8", "replace"), switched, factor[0])
                 self.wfile.write(f"{said}\n".encode())
 
     def going() -> None:

@@ -12,9 +12,13 @@ from zygon.program.places import place_at
 from zygon.program.read import Move, Program, ProgramError, Reader
 from zygon.program.timed import Machine, durations
 
-__all__ = ["MachineError", "Simulated", "State"]
+__all__ = ["Kind", "MachineError", "Simulated", "State", "Waits"]
 
 State = Literal["unhomed", "idle", "running", "held", "alarm"]
+#: What it cuts with: a beam, or a bit.
+Kind = Literal["beam", "bit"]
+#: What a wait of a program (G4 P) is in.
+Waits = Literal["s", "ms"]
 #: Over its limits by less than this (mm) is on them.
 OVER = 1e-3
 
@@ -48,8 +52,8 @@ class _Run:
 class Simulated:
     """The machine without its socket. Time passes only in ``advance``. After it was switched on it has to be homed."""
 
-    def __init__(self, machine: Machine, journal: Journal, waits: Literal["s", "ms"] = "s") -> None:
-        self.machine, self.journal, self.waits = machine, journal, waits
+    def __init__(self, machine: Machine, journal: Journal, name: str = "Machine", kind: Kind = "beam") -> None:
+        self.machine, self.journal, self.name, self.kind = machine, journal, name, kind
         self.state: State = "unhomed"
         self.reason = "Home it first"
         self.place = (0.0, 0.0, 0.0)
@@ -92,7 +96,15 @@ class Simulated:
             "ended": self._begun.get(self.last["run"], False),
         }
 
-    def take(self, run: str, lines: int) -> None:
+    def about(self) -> dict[str, Any]:
+        """What it is: its name, what it cuts with, its bed in mm (0, 0 for any)."""
+        return {"name": self.name, "kind": self.kind, "bed": list(self.machine.bed)}
+
+    def known(self, run: str) -> str:
+        """How far it ever came with a run: ``no`` where it was never begun, ``begun``, ``ended``."""
+        return "no" if run not in self._begun else "ended" if self._begun[run] else "begun"
+
+    def take(self, run: str, lines: int, waits: Waits = "s") -> None:
         """Begins to take a program. Raises MachineError while one runs, and for a run that was begun before: no program runs twice."""
         if self._run:
             raise MachineError(f"it is busy with {self._run.run}", entry="run", value=run, rule="one program at a time", code="busy")
@@ -100,7 +112,7 @@ class Simulated:
             raise MachineError(f"{run} was begun before", entry="run", value=run, rule="a run is begun once", code="known_run")
         if lines < 1:
             raise MachineError(f"a program of {lines} lines", entry="lines", value=lines, rule="1 or more", code="bad_command")
-        self._taken = _Taken(run, lines, Reader(self.waits))
+        self._taken = _Taken(run, lines, Reader(waits))
 
     def line(self, number: int, text: str) -> None:
         """Takes the next line. Raises MachineError for one that is out of order or not understood."""

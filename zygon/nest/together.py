@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
+from types import MappingProxyType
 
 from zygon.errors import NestError
 from zygon.making.result.built import Built
@@ -31,10 +32,13 @@ class Together:
     plan: StockPlan
 
 
-def plans_together(items: Sequence[Item]) -> list[Together]:
+def plans_together(
+    items: Sequence[Item], gone: Mapping[tuple[str, str], int] = MappingProxyType({}), taken: Collection[str] = ()
+) -> list[Together]:
     """The work of all items, grouped by the stock's name and its thickness. Raises NestError where an item is made less than once, or there are too many parts.
 
-    The gap and the margins are the largest that any of the designs asks for. What is laid by hand in a design is laid anew here.
+    The gap and the margins are the largest that any of the designs asks for. What is laid by hand in a design is laid anew here. ``gone`` says how many pieces have
+    been cut, or wait to be, of a part with a flat (key as in the plans, digest); ``taken`` are offcuts by key that are used up, or will be.
     """
     groups: dict[tuple[str, float], list[tuple[Item, StockPlan]]] = {}
     for item in items:
@@ -45,18 +49,28 @@ def plans_together(items: Sequence[Item]) -> list[Together]:
             if plan.task:
                 stock = item.built.document.stocks[plan.stock]
                 groups.setdefault((stock.name, round(plan.flats[0].thickness, 2)), []).append((item, plan))
-    return [Together(group[0][0].built, _merged(group)) for group in groups.values()]
+    merged = [(group[0][0].built, _merged(group, gone, taken)) for group in groups.values()]
+    return [Together(built, plan) for built, plan in merged if plan]
 
 
-def _merged(group: list[tuple[Item, StockPlan]]) -> StockPlan:
+def _merged(group: list[tuple[Item, StockPlan]], gone: Mapping[tuple[str, str], int], taken: Collection[str]) -> StockPlan | None:
     tasks = [p.task for _, p in group if p.task]
-    shapes = tuple(_shape(item, s) for item, p in group if p.task for s in p.task.shapes)
+    wanted = [
+        (f"{item.key}/{part}", flat, shape)
+        for item, p in group
+        if p.task
+        for part, flat, one in zip(p.parts, p.flats, p.task.shapes, strict=True)
+        if (shape := _shape(item, one, gone.get((f"{item.key}/{part}", flat.digest), 0))).quantity > 0
+    ]
+    if not wanted:
+        return None
+    parts, flats, shapes = (tuple(row) for row in zip(*wanted, strict=True))
     kinds: dict[tuple[float, float], NestSheet] = {}
     for n, task in enumerate(tasks):
         for kind in task.kinds:
             known = any(k.name == kind.name for k in kinds.values())
             kinds.setdefault((kind.length, kind.width), replace(kind, name=f"{kind.name}-{n}") if known else kind)
-    offcuts = {s.name: s for task in tasks for s in task.stock}
+    offcuts = {s.name: s for task in tasks for s in task.stock if s.name not in taken}
     low_x, low_y, high_x, high_y = (max(t.edges[k] for t in tasks) for k in range(4))
     first, *others = kinds.values()
     task = Task(
@@ -70,7 +84,6 @@ def _merged(group: list[tuple[Item, StockPlan]]) -> StockPlan:
         others=tuple(others),
         margins=(low_x, low_y, high_x, high_y),
     )
-    flats = tuple(f for _, p in group for f in p.flats)
     document = group[0][0].built.document
     cutter = document.cutters.get(document.cutter)
     rules = replace(task, shapes=(), seconds=1.0)
@@ -81,9 +94,8 @@ def _merged(group: list[tuple[Item, StockPlan]]) -> StockPlan:
         rules,
         cutter,
     )
-    parts = tuple(f"{item.key}/{part}" for item, p in group for part in p.parts)
     return StockPlan(group[0][1].stock, parts, flats, task, key, key)
 
 
-def _shape(item: Item, shape: Shape) -> Shape:
-    return replace(shape, name=f"{item.built.document.name}: {shape.name}", quantity=shape.quantity * item.quantity)
+def _shape(item: Item, shape: Shape, gone: int) -> Shape:
+    return replace(shape, name=f"{item.built.document.name}: {shape.name}", quantity=shape.quantity * item.quantity - gone)

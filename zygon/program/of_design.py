@@ -58,11 +58,17 @@ def machine_of(cutter: Cutter, thickness: float = 0.0) -> Machine:
 
 
 def program_of(
-    document: Document, nest: StockNest, number: int, problems: Iterable[Problem] = (), revision: str = "", under: bool = False
+    document: Document,
+    nest: StockNest,
+    number: int,
+    problems: Iterable[Problem] = (),
+    revision: str = "",
+    under: bool = False,
+    of: str = "",
 ) -> SheetProgram:
     """The program of a sheet (from 1); of ``problems`` those of its parts keep it here, unless they are warnings or kept with a reason.
 
-    ``under`` is for the face that lies down, on a router. Raises as ``laser_paths`` and ``router_paths``, and NestError where the controller's own lines cannot be read.
+    ``under`` is for the face that lies down, on a router; ``of`` says in its head what it is of, where that is not the one design in its ``revision``. Raises as ``laser_paths`` and ``router_paths``, and NestError where the controller's own lines cannot be read.
     """
     cutter, _ = chosen_for(document, nest.plan.stock)
     if under and not (cutter.can.bit and worked_under(document, nest, number)):
@@ -73,7 +79,7 @@ def program_of(
     stock = document.stocks[nest.plan.stock]
     machine = machine_of(cutter, paths.thickness)
     told = [
-        f"{document.name}{f', revision {revision}' if revision else ''}",
+        of or f"{document.name}{f', revision {revision}' if revision else ''}",
         f"sheet {number} of {len(nest.layout.sheets)}{', under side' if under else ''}, {paths.size[0]:g} x {paths.size[1]:g} mm",
         f"{stock.name}, {paths.thickness:g} mm thick, {cutter.can.width} {paths.kerf:g} mm",
         *_zero(paths),

@@ -10,7 +10,7 @@ from zygon.program.places import place_at
 from zygon.program.read import Move, read_program
 from zygon.tolerance import EPS
 
-__all__ = ["backed", "resumed"]
+__all__ = ["backed", "resumed", "whole_place"]
 
 
 def resumed(text: str, move: int, share: float, overlap: float, wait_in: Literal["s", "ms"] = "s") -> str:
@@ -89,3 +89,12 @@ def _rest(m: Move, at: tuple[float, float], word: Callable[[str, float], str]) -
     if m.kind == "arc" and m.centre is not None:
         return f"G{3 if m.sweep > 0 else 2} {to} {word('I', m.centre[0] - at[0])} {word('J', m.centre[1] - at[1])}"
     return f"G1 {to}"
+
+
+def whole_place(whole: int, run: int, move: int, share: float) -> tuple[int, float]:
+    """Where in a program of ``whole`` moves the rest of it, of ``run`` moves, is at a place of its own: both end alike.
+
+    While the rest gets ready it is a few moves before where it goes on, with nothing of them done.
+    """
+    at = whole - (run - move)
+    return (at, share) if at >= 0 else (0, 0.0)

@@ -6,6 +6,7 @@ from collections.abc import Iterator, Sequence
 
 from zygon.program.blocks import Blocks, Written
 from zygon.stock.cutter import Controller
+from zygon.toolpath.corners import paced
 from zygon.toolpath.cuts import Cut, SheetPaths
 
 __all__ = ["write_program"]
@@ -20,21 +21,25 @@ def write_program(paths: SheetPaths, controller: Controller, head: Sequence[str]
     return blocks.whole(
         [*blocks.comments(head), *controller.header.splitlines(), *blocks.begun()],
         (list(_cut(blocks, cut, paths)) for cut in paths.cuts),
-        ["M5", f"G0 {blocks.place((0.0, 0.0))}", *controller.footer.splitlines(), "M30"],
+        ["M5", *(f"G0 {blocks.place(p)}" for p in (*paths.home, (0.0, 0.0))), *controller.footer.splitlines(), "M30"],
     )
 
 
 def _cut(blocks: Blocks, cut: Cut, paths: SheetPaths) -> Iterator[str]:
     marks = cut.operation == "mark"
     speed, power = (paths.mark_speed, paths.mark_power) if marks else (paths.cut_speed, paths.power)
+    speed = speed if cut.speed is None else cut.speed
+    power = power if cut.power is None else cut.power
     yield f"({cut.operation} {cut.key} {cut.copy + 1})".replace("_", " ")
+    yield from (f"G0 {blocks.place(p)}" for p in cut.by)
     for run in cut.runs:
         yield f"G0 {blocks.place(run.points[0])}"
         yield f"M3 S{round(power * blocks.controller.full_power)}"
         if paths.pierce > 0 and not marks:
             yield blocks.wait(paths.pierce)
-        feed = f" {blocks.feed(speed)}"
-        for line in blocks.run(run):
-            yield line + feed
-            feed = ""
+        for stretch, slow in paced(run, 0.0 if marks else paths.corner_way):
+            feed = f" {blocks.feed(speed * paths.corner_speed if slow else speed)}"
+            for line in blocks.run(stretch):
+                yield line + feed
+                feed = ""
         yield "M5"

@@ -618,6 +618,7 @@ def nest_data(document: Document, found: StockNest) -> KeptLayout:
                 "seconds": reckoning.seconds,
                 "cost": reckoning.cost,
                 "known": reckoning.known,
+                "timed": "",
             }
         )
     return {

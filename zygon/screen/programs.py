@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from bisect import bisect_left
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 
 import shapely
 from typing_extensions import TypedDict
@@ -18,7 +18,7 @@ from zygon.geometry.boolean import Region
 from zygon.geometry.contour import polygon
 from zygon.making.result.built import Built
 from zygon.nest.design import StockNest
-from zygon.program.of_design import machine_of, program_of
+from zygon.program.of_design import SheetProgram, machine_of, program_of
 from zygon.program.read import Move
 from zygon.screen.shown.programs import ShownBit, ShownClamp, ShownProgram, ShownProgramCut, ShownProgramSheet
 from zygon.toolpath.chosen import chosen_for, words
@@ -26,7 +26,7 @@ from zygon.toolpath.cuts import Cut, SheetPaths
 from zygon.toolpath.routed import Milled, RoutedPaths
 from zygon.toolpath.router import worked_under
 
-__all__ = ["program_data", "program_sheets"]
+__all__ = ["called_in", "played", "program_data", "program_sheets"]
 
 #: What of a move a screen is told.
 RAPID, CUT, MARK, WAIT = 0, 1, 2, 3
@@ -58,14 +58,22 @@ def _why(document: Document, stock: str) -> str:
     return ""
 
 
+def called_in(built: Built, before: str = "", of: str = "") -> dict[str, tuple[str, str]]:
+    """What a design's parts are called on sheets, by key: words and the code of the cut list. Of designs cut together ``before`` stands before keys, ``of`` before words."""
+    codes = {k: row.code for row in cut_list(built) for k in row.keys}
+    return {f"{before}{key}": (f"{of}{words(part.path)}", codes.get(key, "")) for key, part in built.parts.items()}
+
+
 def program_data(built: Built, nest: StockNest, number: int, problems: Iterable[Problem] = (), under: bool = False) -> ShownProgram:
     """A sheet's program with what plays it. Raises as ``program_of``."""
-    document = built.document
-    made = program_of(document, nest, number, problems, under=under)
+    return played(built.document, nest, number, program_of(built.document, nest, number, problems, under=under), called_in(built))
+
+
+def played(document: Document, nest: StockNest, number: int, made: SheetProgram, called: Mapping[str, tuple[str, str]]) -> ShownProgram:
+    """What plays a program of a sheet; ``called`` as ``called_in`` gives it."""
     paths, program, looked = made.paths, made.program, made.looked
     cutter = document.cutters[document.cutter]
     own = nest.layout.sheets[number - 1].sheet.outline
-    codes = {k: row.code for row in cut_list(built) for k in row.keys}
     ends = [*looked.starts[1:], looked.seconds]
     lines = [m.line for m in program.moves]
     cuts: list[ShownProgramCut] = []
@@ -73,14 +81,14 @@ def program_data(built: Built, nest: StockNest, number: int, problems: Iterable[
     worked: Sequence[Cut | Milled] = paths.cuts
     for cut, low, high in zip(worked, made.firsts, made.firsts[1:], strict=False):
         first, last = bisect_left(lines, low), bisect_left(lines, high)
-        part = built.parts[cut.key].path if cut.key in built.parts else cut.key
+        part, code = called.get(cut.key, (words(cut.key), ""))
         cuts.append(
             {
                 "operation": cut.operation,
                 "key": cut.key,
                 "copy": cut.copy,
-                "part": words(part),
-                "code": codes.get(cut.key, ""),
+                "part": part,
+                "code": code,
                 "first": first,
                 "last": last,
                 **_of_bit(cut, paths),
@@ -131,7 +139,7 @@ def _of_bit(cut: Cut | Milled, paths: SheetPaths | RoutedPaths) -> _OfBit:
         deep = -min(leg.z1 for dip in cut.dips for leg in dip)
         wide = 2 * deep * math.tan(bit.angle / 2) if bit.angle else bit.diameter
         return {"loose": cut.loose, "wide": wide, "deep": deep, "bit": bit.number}
-    return {"loose": cut.operation == "outside" and isinstance(cut, Cut) and len(cut.runs) == 1, "wide": paths.kerf, "deep": 0.0, "bit": 0}
+    return {"loose": cut.operation == "outside" and isinstance(cut, Cut) and not cut.held, "wide": paths.kerf, "deep": 0.0, "bit": 0}
 
 
 class _Routed(TypedDict):

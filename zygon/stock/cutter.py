@@ -13,7 +13,7 @@ from zygon.measure.entry import Entry, Record
 from zygon.measure.evaluate import plain_length
 from zygon.stock.router import Bit, Clamp, Routing
 
-__all__ = ["Ability", "Controller", "Cutter", "CutterWork", "Layer", "Layers", "cut_width", "layer_of", "widened_on_line"]
+__all__ = ["Ability", "Controller", "Cutter", "CutterWork", "Layer", "Layers", "cut_width", "layer_of", "mill_widths", "widened_on_line"]
 
 
 @dataclass(frozen=True)
@@ -133,10 +133,17 @@ class Cutter(Record):
     lead_at: Literal["corner", "middle"] = asked(
         "Where cuts begin", "corner", words={"corner": "At corners", "middle": "Amid a side"}, section="path", only=_BEAM
     )
+    common: bool = asked(
+        "Common lines", False, note="straight sides a kerf apart are cut once; the gap in Nest is the kerf", section="path", only=_BEAM
+    )
     joints: int = asked(
         "Micro-joints a part", 0, note="places that stay uncut, so that it does not tip", section="path", ge=0, le=20, only=_BEAM
     )
     joint_width: Entry = asked("Width of a micro-joint", Entry(text="0.4 mm"), section="path", only=_BEAM)
+    corner_speed: float = asked(
+        "Speed at sharp corners", 100.0, note="of the cutting speed", section="path", suffix=" %", step=5, ge=1, le=100, only=_BEAM
+    )
+    corner_way: Entry = asked("Slower before and after them by", Entry(text="2 mm"), section="path", only=_BEAM)
     acceleration: float = asked(
         "Acceleration", 3000.0, note="of the head; times follow from it", section="path", suffix=" mm/s²", gt=0, le=200_000, only=_PROGRAMS
     )
@@ -167,6 +174,17 @@ def cut_width(cutter: Cutter, stock: str) -> float:
     if cutter.can.bit and cutter.bit:
         entry = cutter.bit
     return plain_length(entry)
+
+
+def mill_widths(cutter: Cutter, stock: str, deep: float) -> list[float]:
+    """How wide it cuts in a stock, in mm: first as outlines are cut, then the narrower end mills of a router that cut ``deep`` mm deep, the widest first. Raises ExpressionError."""
+    own = cut_width(cutter, stock)
+    mills = (
+        [b for b in cutter.bits.values() if b.kind == "end_mill" and (not b.reach or plain_length(b.reach) >= deep)]
+        if cutter.can.bit
+        else []
+    )
+    return [own, *sorted({w for b in mills if 0 < (w := plain_length(b.diameter)) < own}, reverse=True)]
 
 
 def widened_on_line(cutter: Cutter | None, stock: str) -> float:

@@ -15,6 +15,7 @@ class Cut:
     """One contour of a part. ``runs`` are open, with leads where there was room, in mm on the sheet; between them the beam is off (micro-joints).
 
     ``key`` and ``copy`` tell the piece, ``owner`` what the contour is of. ``lead`` is how it is begun: 'arc', 'line', 'none', '' of marks.
+    ``outline`` is the closed contour that it cuts, and ``by`` are places by which the head comes to it. ``held`` where micro-joints hold the piece after it; ``speed`` (mm/s) and ``power`` (share of 1) are its own where they are not the sheet's.
     """
 
     operation: Literal["mark", "inside", "outside"]
@@ -23,6 +24,11 @@ class Cut:
     owner: str
     runs: tuple[Contour, ...]
     lead: Literal["arc", "line", "none", ""] = ""
+    held: bool = False
+    outline: Contour | None = None
+    by: tuple[Point, ...] = ()
+    speed: float | None = None
+    power: float | None = None
 
     @property
     def start(self) -> Point:
@@ -44,7 +50,8 @@ class Cut:
 class SheetPaths:
     """A sheet's cuts in order, with what they are cut by: ``kerf``, ``thickness`` in mm, speeds in mm/s, ``pierce`` in s, powers as shares of 1.
 
-    ``size`` is the sheet's length and width (mm). ``faults`` are sentences on what is not as was asked for, ``wrong`` on what must not be cut so.
+    ``size`` is the sheet's length and width (mm), ``home`` are places by which the head goes home; within ``corner_way`` mm of sharp corners it
+    cuts at ``corner_speed`` (a share of 1). ``faults`` are sentences on what is not as was asked for, ``wrong`` on what must not be cut so.
     """
 
     cuts: tuple[Cut, ...]
@@ -58,3 +65,6 @@ class SheetPaths:
     mark_power: float
     faults: tuple[str, ...] = ()
     wrong: tuple[str, ...] = ()
+    home: tuple[Point, ...] = ()
+    corner_speed: float = 1.0
+    corner_way: float = 0.0

@@ -15,7 +15,10 @@ from zygon.geometry.contour import Contour, Point
 from zygon.measure.evaluate import plain_length
 from zygon.nest.design import StockNest
 from zygon.stock.cutter import Cutter, CutterWork
+from zygon.toolpath.around import ways_round
+from zygon.toolpath.begun import begun_by_hand
 from zygon.toolpath.chosen import chosen_for, words
+from zygon.toolpath.common_lines import Interval, owned, shared
 from zygon.toolpath.cuts import Cut, SheetPaths
 from zygon.toolpath.leads import Led, led
 from zygon.toolpath.micro_joints import jointed
@@ -32,6 +35,8 @@ SMALL = 2.0
 class _Beamed(Piece):
     insides: list[Cut] = field(default_factory=list)
     outsides: list[Cut] = field(default_factory=list)
+    #: numbers of pieces whose cuts it shares
+    after: set[int] = field(default_factory=set)
 
 
 def laser_paths(document: Document, nest: StockNest, number: int) -> SheetPaths:
@@ -40,10 +45,15 @@ def laser_paths(document: Document, nest: StockNest, number: int) -> SheetPaths:
     kerf = kerf_of(document, nest.plan.stock)
     pieces = [_Beamed(**vars(p)) for p in pieces_of(document, nest, number)]
     size, sheet = sheet_of(nest, number)
-    faults = _leads(pieces, sheet, kerf, cutter)
+    faults = _leads(document, pieces, sheet, kerf, cutter)
     thickness = nest.plan.flats[0].thickness if nest.plan.flats else 0.0
+    cuts, home, crossed = ways_round(_ordered(pieces, thickness))
+    if crossed:
+        faults.append(
+            f"The head goes {crossed} time{'s' if crossed > 1 else ''} over what is cut loose, where there is no way round: micro-joints hold it"
+        )
     return SheetPaths(
-        tuple(_ordered(pieces, thickness)),
+        tuple(cuts),
         size,
         kerf,
         thickness,
@@ -58,6 +68,9 @@ def laser_paths(document: Document, nest: StockNest, number: int) -> SheetPaths:
             for p in pieces
             for n in p.contours.narrow
         ),
+        home,
+        cutter.corner_speed / 100,
+        plain_length(cutter.corner_way) if cutter.corner_speed < 100 else 0.0,
     )
 
 
@@ -68,7 +81,7 @@ def _chosen(document: Document, stock: str) -> tuple[Cutter, CutterWork]:
     return cutter, work
 
 
-def _leads(pieces: Sequence[_Beamed], sheet: shapely.Geometry, kerf: float, cutter: Cutter) -> list[str]:
+def _leads(document: Document, pieces: Sequence[_Beamed], sheet: shapely.Geometry, kerf: float, cutter: Cutter) -> list[str]:
     """Makes the cuts of every piece; sentences on those that have no room for a lead."""
     contours: list[Contour] = []
     places: list[tuple[_Beamed, bool]] = []
@@ -81,20 +94,36 @@ def _leads(pieces: Sequence[_Beamed], sheet: shapely.Geometry, kerf: float, cutt
                 # the beam has material to its left, the waste to its right
                 contours.append(c.wound(ccw=outer))
                 places.append((p, outer))
+    gone, hangs = _common(pieces, places, contours) if cutter.common else ([[] for _ in contours], {})
+    for k, needs in hangs.items():
+        pieces[k].after |= needs
     length, width = plain_length(cutter.lead_length), plain_length(cutter.joint_width)
-    found = led(contours, [p.body for p in pieces], sheet, kerf, cutter.lead, length, cutter.lead_at)
+    number = {id(p): k for k, p in enumerate(pieces)}
+    by_hand = begun_by_hand(document, pieces, [number[id(p)] for p, _ in places], contours)
+    found = led(contours, [p.body for p in pieces], sheet, kerf, cutter.lead, length, cutter.lead_at, by_hand)
     bare: dict[str, int] = {}
     loose: dict[str, int] = {}
-    for (piece, outer), contour, way in zip(places, contours, found, strict=True):
+    bound: set[str] = set()
+    for (piece, outer), contour, way, cut_before in zip(places, contours, found, gone, strict=True):
         cut = _cut(piece, contour, way, outer)
+        if cut_before:  # begun in a cut that is there: no way in is wanted, and what holds it would be cut through beside it
+            if runs := owned(contour, cut_before):
+                piece.outsides.append(replace(cut, runs=runs, lead="none"))
+            if cutter.joints:
+                bound.add(piece.key)
+            continue
         if outer and cutter.joints and width > 0:
-            cut = replace(cut, runs=jointed(way.run, contour.length, cutter.joints, width + kerf))
+            runs = jointed(way.run, contour.length, cutter.joints, width + kerf)
+            cut = replace(cut, runs=runs, held=len(runs) > 1)
         if outer and len(cut.runs) <= cutter.joints:
             loose[piece.key] = max(loose.get(piece.key, 0), cutter.joints + 1 - len(cut.runs))
         (piece.outsides if outer else piece.insides).append(cut)
         if way.kind == "none" and cutter.lead != "none" and length > 0:
             bare[piece.key] = bare.get(piece.key, 0) + 1
     said = [f"{n} cut{'s' if n > 1 else ''} of {words(key)} {'have' if n > 1 else 'has'} no room for a lead" for key, n in bare.items()]
+    if cutter.common and not any(gone) and len(pieces) > 1:
+        said.append(f"No straight sides lie a kerf apart, {kerf:g} mm: make that the gap in Nest, so that parts share their cuts")
+    said += [f"{words(key)} shares a cut and has no micro-joints" for key in sorted(bound)]
     if cutter.joints and width <= 0:
         said.append(f"Micro-joints {width:g} mm wide hold nothing: a width over 0 is wanted, so that parts come loose as they are cut")
     elif loose:
@@ -102,8 +131,25 @@ def _leads(pieces: Sequence[_Beamed], sheet: shapely.Geometry, kerf: float, cutt
     return said
 
 
+def _common(
+    pieces: Sequence[_Beamed], places: Sequence[tuple[_Beamed, bool]], contours: Sequence[Contour]
+) -> tuple[list[list[Interval]], dict[int, set[int]]]:
+    """Of each contour the stretches that an earlier piece's outside cuts, and of each piece by number the earlier ones."""
+    number = {id(p): k for k, p in enumerate(pieces)}
+    outer = [k for k, (_, so) in enumerate(places) if so]
+    of = [number[id(places[k][0])] for k in outer]
+    found, hangs = shared([contours[k] for k in outer], of)
+    gone: list[list[Interval]] = [[] for _ in contours]
+    needs: dict[int, set[int]] = {}
+    for n, k in enumerate(outer):
+        gone[k] = found[n]
+        if found[n]:
+            needs.setdefault(of[n], set()).update(of[m] for m in hangs[n])
+    return gone, needs
+
+
 def _cut(piece: _Beamed, contour: Contour, way: Led, outer: bool) -> Cut:
-    return Cut("outside" if outer else "inside", piece.key, piece.copy, contour.owners[0], (way.run,), way.kind)
+    return Cut("outside" if outer else "inside", piece.key, piece.copy, contour.owners[0], (way.run,), way.kind, outline=contour)
 
 
 def _ordered(pieces: Sequence[_Beamed], thickness: float) -> list[Cut]:
@@ -113,7 +159,10 @@ def _ordered(pieces: Sequence[_Beamed], thickness: float) -> list[Cut]:
     at = found[-1].end if found else at
     ends = [(p.outsides or p.insides)[-1] for p in pieces if p.outsides or p.insides]
     there = [p for p in pieces if p.outsides or p.insides]
-    for k in tour([c.start for c in ends], [c.end for c in ends], at, needs_of(there)):
+    inside = needs_of(there)
+    index = {id(p): k for k, p in enumerate(there)}
+    needs = [frozenset(n | {index[id(pieces[a])] for a in p.after if id(pieces[a]) in index}) for p, n in zip(there, inside, strict=True)]
+    for k in tour([c.start for c in ends], [c.end for c in ends], at, needs):
         p = there[k]
         small = [c for c in p.insides if _across(c) <= SMALL * thickness]
         rest = [c for c in p.insides if _across(c) > SMALL * thickness]

@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from types import MappingProxyType
 from typing import Literal
 
 import numpy as np
 import shapely
 
 from zygon.geometry.contour import Contour, Point
-from zygon.toolpath.starts import Start, begun_at, starts_of
+from zygon.toolpath.starts import Start, begun_at, start_near, starts_of
 
 __all__ = ["Led", "led"]
 
@@ -50,15 +51,17 @@ def led(
     kind: Literal["arc", "line", "none"],
     length: float,
     wanted: Literal["corner", "middle"],
+    by_hand: Mapping[int, Point] = MappingProxyType({}),
 ) -> list[Led]:
-    """Every contour with its leads: the longest that fits of the wanted kind, else a straight one, else none.
+    """Every contour with its leads: the longest that fits of the wanted kind, else a straight one, else none. ``by_hand`` are places of some by number, begun there and nowhere else.
 
     ``contours`` are compensated paths, wound so that material is on their left; ``bodies`` what stays, nominal, with its holes; ``sheet`` what is there to be cut.
     A lead fits where all that it burns away is waste and lies on the sheet.
     """
-    starts = [starts_of(c, wanted) for c in contours]
+    starts = [[start_near(c, by_hand[k])] if k in by_hand else starts_of(c, wanted) for k, c in enumerate(contours)]
     found: list[Led | None] = [None] * len(contours)
-    tree = shapely.STRtree(shapely.buffer(np.array(list(bodies)), -LESS, quad_segs=2))
+    # by rings: a lead ends on its contour, outside all bodies, so that it gets into none without crossing a ring, and those of a plate full of holes are near few
+    tree = shapely.STRtree(shapely.get_rings(shapely.get_parts(shapely.buffer(np.array(list(bodies)), -LESS, quad_segs=2))))
     shapely.prepare(sheet)
     kinds: tuple[Literal["arc", "line"], ...] = () if kind == "none" or length <= 0 else ("arc", "line") if kind == "arc" else ("line",)
     tries = [(k, share, n) for share in SHARES for n in range(max(map(len, starts), default=0)) for k in kinds]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from zygon.check.router import MILLING
 from zygon.design.document import Document
@@ -13,7 +13,7 @@ from zygon.stock.cutter import Cutter, CutterWork
 from zygon.toolpath.bits import bits_of
 from zygon.toolpath.routed import BitWork, Clamped
 
-__all__ = ["Milling", "clamps_of", "milling_of"]
+__all__ = ["Milling", "clamps_of", "milling_of", "with_bit"]
 
 #: No cut is made in more passes, no hole in more pecks.
 MOST_PASSES = 200
@@ -51,6 +51,14 @@ class Milling:
     def mills(self) -> list[BitWork]:
         """The end mills, the bit of outlines first, then from the largest on."""
         return [b for b in self.bits if b.kind == "end_mill"]
+
+
+def with_bit(m: Milling, bit: BitWork) -> Milling:
+    """The same with another end mill for a cut all round: no more is left for its finishing run than half of it, and no skin."""
+    if bit is m.bit:
+        return m
+    others = tuple(b for b in m.bits if b is not bit)
+    return replace(m, bits=(bit, *others), finish=min(m.finish, bit.diameter / 2), skin=0.0)
 
 
 def milling_of(document: Document, stock: str, cutter: Cutter, work: CutterWork, thickness: float) -> Milling:

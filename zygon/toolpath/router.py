@@ -8,7 +8,7 @@ from typing import Literal
 
 import shapely
 
-from zygon.cut.kerf import CutContours, by_hand_of, compensated, kerf_of
+from zygon.cut.kerf import CutContours, by_hand_of, compensated, kerf_of, too_narrow
 from zygon.design.document import Document
 from zygon.errors import NestError
 from zygon.geometry.boolean import to_polygon
@@ -16,19 +16,22 @@ from zygon.geometry.contour import Contour, Point
 from zygon.making.result.operations import Pocket
 from zygon.memo import digest
 from zygon.nest.design import StockNest
+from zygon.stock.cutter import mill_widths
 from zygon.stock.sheet import SheetStock
+from zygon.toolpath.begun import begun_by_hand
 from zygon.toolpath.bits import chip_faults
 from zygon.toolpath.chosen import chosen_for, words
 from zygon.toolpath.clamped import clamp_faults
 from zygon.toolpath.descents import drilled
 from zygon.toolpath.holes import drill_of, hole, marked, sunk, v_bit
-from zygon.toolpath.milling import Milling, clamps_of, milling_of
+from zygon.toolpath.milling import Milling, clamps_of, milling_of, with_bit
+from zygon.toolpath.openings import by_bit
 from zygon.toolpath.order import tour
 from zygon.toolpath.outlines import Outlined, has_slug, opened, outlined
 from zygon.toolpath.pieces import CHORD, Piece, needs_of, pieces_of, sheet_of
 from zygon.toolpath.pockets import area_of, milled_area, rest_of
 from zygon.toolpath.register import PIN, register_holes
-from zygon.toolpath.routed import Milled, RoutedPaths
+from zygon.toolpath.routed import BitWork, Milled, RoutedPaths
 from zygon.toolpath.tabs import Held, planned
 
 __all__ = ["router_paths", "worked_under"]
@@ -93,7 +96,7 @@ def router_paths(document: Document, nest: StockNest, number: int, under: bool =
     if under:
         _registered(found, size, pieces)
     else:
-        _through(pieces, sheet, found)
+        _through(document, pieces, [list(by_bit(document, nest.plan, p, m)) for p in pieces], sheet, found)
         if worked_under(document, nest, number):
             found.say("The under side is cut first: then the sheet is turned over left to right on its register pins")
     cuts = _in_order(found, pieces)
@@ -112,7 +115,7 @@ def router_paths(document: Document, nest: StockNest, number: int, under: bool =
         under,
         tuple(found.unreached),
         (*told, *(f"{s}: {', '.join(names)}" if names else s for s, names in found.said.items())),
-        (*_narrow(pieces), *_too_deep(cuts, m), *found.wrong, *clamp_faults(cuts, m, clamps)),
+        (*_narrow(document, stock, pieces), *_too_deep(cuts, m), *found.wrong, *clamp_faults(cuts, m, clamps)),
     )
 
 
@@ -226,25 +229,47 @@ def _registered(found: _Work, size: tuple[float, float], pieces: Sequence[Piece]
         found.cuts["register"].append(Milled("register", "", 0, "", "", drilled(at, m.thickness + PIN, m.peck)))
 
 
-def _through(pieces: Sequence[Piece], sheet: shapely.Geometry, found: _Work) -> None:
+@dataclass(frozen=True)
+class _Whole:
+    """A cut all round of a piece by number, and what it is milled with."""
+
+    piece: int
+    contour: Contour
+    outer: bool
+    m: Milling
+
+
+def _through(
+    document: Document,
+    pieces: Sequence[Piece],
+    openings: Sequence[Sequence[tuple[Contour, BitWork]]],
+    sheet: shapely.Geometry,
+    found: _Work,
+) -> None:
+    """Cuts straight through: ``openings`` of each piece, and outlines."""
     m = found.m
-    whole: list[tuple[int, Contour, bool]] = []
-    for k, piece in enumerate(pieces):
-        whole += [(k, c, False) for c in piece.contours.inside if has_slug(c, m)] + [(k, c, True) for c in piece.contours.outside]
-        for contour in piece.contours.inside:
-            if not has_slug(contour, m):
-                _cut_out(piece, contour, opened(contour, m, contour.points[0]), "inside", found)
+    whole: list[_Whole] = []
+    for k, (piece, own) in enumerate(zip(pieces, openings, strict=True)):
+        for contour, bit in own:
+            by = with_bit(m, bit)
+            if has_slug(contour, by):
+                whole.append(_Whole(k, contour, False, by))
+            else:
+                _cut_out(piece, contour, opened(contour, by, contour.points[0]), "inside", found, bit)
+        whole += [_Whole(k, c, True, m) for c in piece.contours.outside]
         flat = piece.flat
         if flat.bevels or flat.bores or flat.skew_bores or flat.edges:
             found.say("Worked edges, slopes and bores into edges are left to the hand", words(piece.key))
     if m.tabs and m.tab_height >= m.thickness:
         found.wrong.append(f"Tabs {m.tab_height:g} mm high in a sheet of {m.thickness:g} mm leave it uncut: lower ones are wanted")
     found.wrong += _into_neighbours(pieces, whole, m)
-    held = [Held(c.wound(ccw=outer), k) for k, c, outer in whole]
+    held = [Held(w.contour.wound(ccw=w.outer), w.piece) for w in whole]
     plan = planned(held, [p.body for p in pieces], sheet, m.bit.diameter / 2, m.tabs, m.tab_length, m.tab_height - m.thickness, m.finish)
-    for (k, contour, outer), tabs in zip(whole, plan.counts, strict=True):
-        made = outlined(contour, outer, m, plan, tabs, contour.points[0])
-        _cut_out(pieces[k], contour, made, "outside" if outer else "inside", found)
+    begun = begun_by_hand(document, pieces, [w.piece for w in whole], [w.contour for w in whole])
+    for n, (w, tabs) in enumerate(zip(whole, plan.counts, strict=True)):
+        k, outer = w.piece, w.outer
+        made = outlined(w.contour, outer, w.m, plan, tabs, begun.get(n, w.contour.points[0]))
+        _cut_out(pieces[k], w.contour, made, "outside" if outer else "inside", found, w.m.bit)
         if not made.finished:
             found.say("There is no room to leave something for a finishing run", words(pieces[k].key))
         if outer and m.tabs and not m.skin:
@@ -261,23 +286,24 @@ def _through(pieces: Sequence[Piece], sheet: shapely.Geometry, found: _Work) -> 
                 found.say(f"{tabs} of {m.tabs} tabs of {what} have room")
 
 
-def _into_neighbours(pieces: Sequence[Piece], whole: Sequence[tuple[int, Contour, bool]], m: Milling) -> list[str]:
+def _into_neighbours(pieces: Sequence[Piece], whole: Sequence[_Whole], m: Milling) -> list[str]:
     """Sentences on parts that lie nearer to one another than the bit is wide, and what is left for a finishing run."""
-    lines = [to_polygon(c, CHORD).exterior for _, c, _ in whole]
+    lines = [to_polygon(w.contour, CHORD).exterior for w in whole]
     tree = shapely.STRtree([p.body for p in pieces])
     which, near = tree.query(lines, predicate="dwithin", distance=m.bit.diameter / 2 + m.finish - ASTRAY)
-    met = {tuple(sorted((whole[i][0], j))) for i, j in zip(which.tolist(), near.tolist(), strict=True) if whole[i][0] != j}
+    met = {tuple(sorted((whole[i].piece, j))) for i, j in zip(which.tolist(), near.tolist(), strict=True) if whole[i].piece != j}
     wide = f"{m.bit.diameter:g} mm of the bit" + (f" and {m.finish:g} mm for a finishing run" if m.finish else "")
     said = {tuple(sorted((words(pieces[i].key), words(pieces[j].key)))) for i, j in met}
     return [f"{a} and {b} lie nearer than {wide}: a wider gap in Nest is wanted" for a, b in sorted(said)]
 
 
-def _cut_out(piece: Piece, contour: Contour, made: Outlined, operation: Literal["inside", "outside"], found: _Work) -> None:
+def _cut_out(piece: Piece, contour: Contour, made: Outlined, operation: Literal["inside", "outside"], found: _Work, bit: BitWork) -> None:
     loose = operation == "outside" and not made.tabs
-    for stage, dips in (("through", made.dips), ("last", made.last)):
+    # what a finer bit opens is opened before any outline
+    for stage, dips in (("through" if bit is found.m.bit else "rest", made.dips), ("last", made.last)):
         if dips:
             ends = stage == "last" or not made.last
-            found.cuts[stage].append(Milled(operation, piece.key, piece.copy, contour.owners[0], "", dips, loose=loose and ends))
+            found.cuts[stage].append(Milled(operation, piece.key, piece.copy, contour.owners[0], bit.key, dips, loose=loose and ends))
 
 
 def _in_order(found: _Work, pieces: Sequence[Piece]) -> list[Milled]:
@@ -309,11 +335,13 @@ def _piece_by_piece(cuts: Sequence[Milled], pieces: Sequence[Piece], at: Point) 
     return found
 
 
-def _narrow(pieces: Iterable[Piece]) -> list[str]:
+def _narrow(document: Document, stock: str, pieces: Iterable[Piece]) -> list[str]:
+    cutter = document.cutters[document.cutter]
+    left = by_hand_of(cutter, stock)
     return [
         f"{words(p.key)} has a place {n.width:.2f} mm wide, narrower than the bit: it cannot be cut as drawn"
         for p in pieces
-        for n in p.contours.narrow
+        for n in too_narrow(p.flat, mill_widths(cutter, stock, p.flat.thickness), left)
     ]
 
 

@@ -9,7 +9,7 @@ from zygon.geometry.arc import arc_from_bulge
 from zygon.geometry.contour import Contour, Point, Segment
 from zygon.tolerance import EPS
 
-__all__ = ["stretch"]
+__all__ = ["along", "stretch"]
 
 
 def stretch(segments: Sequence[Segment], low: float, high: float) -> Contour:
@@ -24,14 +24,15 @@ def stretch(segments: Sequence[Segment], low: float, high: float) -> Contour:
         if b - a < EPS:
             continue
         if not points:
-            points.append(_along(s, a))
-        points.append(_along(s, b))
+            points.append(along(s, a))
+        points.append(along(s, b))
         bulges.append(math.tan(math.atan(s.bulge) * (b - a)))
         owners.append(s.owner)
     return Contour(tuple(points), tuple(bulges), tuple(owners), closed=False)
 
 
-def _along(s: Segment, share: float) -> Point:
+def along(s: Segment, share: float) -> Point:
+    """The place so far along a segment, 0 to 1."""
     if share <= 0:
         return s.p
     if share >= 1:

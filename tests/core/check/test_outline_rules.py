@@ -162,7 +162,7 @@ def test_openings_have_corners_too(radius, told):
 
 
 def test_what_is_too_small_as_a_whole_is_told_once():
-    fields = {"kind": "slot", "length": "40 mm", "width": "5.9 mm"}
+    fields = {"kind": "slot", "length": "40 mm", "width": "2.9 mm"}
     outer = [(0, 0, 0), (200, 0, 0), (200, 120, 0), (0, 120, 0)]
     assert not faults(outer, code="tight_arc", f=dict(fields))[0]
     assert len(faults(outer, code="too_small", f=dict(fields))[0]) == 1

@@ -57,17 +57,17 @@ def test_a_saw_cuts_from_edge_to_edge(feature, code):
     assert code in found if code else not found
 
 
-def test_a_slot_narrower_than_the_bit_is_a_problem_and_a_small_round_hole_is_drilled():
+def test_a_slot_narrower_than_every_bit_is_a_problem_and_a_small_round_hole_is_drilled():
     d = Draft("small", "ply12", cutter="router")
     d.board("p", "ply12", "lying", 0, (0, 200), (0, 120))
-    d.feature("p", "s", "slot", ("centre", "0"), ("front", "40"), length=40, width=5)
+    d.feature("p", "s", "slot", ("centre", "0"), ("front", "40"), length=40, width=2.9)
     d.feature("p", "h", "hole", ("centre", "0"), ("back", "30"), diameter=4)
     found = [p.fault for p in check(build(d.document()))]
     assert {f.owner for f in found} == {"feature:p:s"}
 
 
-def test_a_groove_narrower_than_the_bit_is_a_problem():
-    found = [p.fault for p in check(build(pair("groove", ta=5, tb=15, cutter="router").document())) if p.fault.code == "under_kerf"]
+def test_a_groove_narrower_than_every_bit_is_a_problem():
+    found = [p.fault for p in check(build(pair("groove", ta=2.5, tb=15, cutter="router").document())) if p.fault.code == "under_kerf"]
     assert found and "narrower than the bit of 6 mm" in found[0].message
 
 

@@ -102,7 +102,8 @@ def spoilt():
         for cutter in cutters if EXPLORE else cutters[i % len(cutters) :][:1]:
             yield f"{name} {cutter}", patched(data, [{"op": "add", "path": "/cutter", "value": cutter}])
     # small holes of the hive under what a router can cut
-    yield "hive router", patched(EXAMPLES["hive"]().dump(), [{"op": "add", "path": "/cutter", "value": "router"}])
+    one_bit = [{"op": "add", "path": "/cutter", "value": "router"}, {"op": "add", "path": "/cutters/router/bits", "value": {}}]
+    yield "hive router", patched(EXAMPLES["hive"]().dump(), one_bit)
     yield from wrong()
     for name in ("design-4.json", "design-5-bent.json"):
         yield name, load(json.loads((FIXTURES / name).read_text()))

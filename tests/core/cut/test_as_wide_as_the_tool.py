@@ -24,7 +24,10 @@ def board(kind, u=("centre", "0"), v=("centre", "0"), cutter="router", **more):
     d.board("p", "ply12", "lying", 0, (0, 200), (0, 120))
     d.board("q", "ply12", "lying", 40, (0, 90), (0, 60))
     d.feature("p", "f", kind, u, v, **more)
-    return d.document()
+    document = d.document()
+    # with one bit only: a finer one would get in
+    cutters = {k: c.model_copy(update={"bits": {}}) for k, c in document.cutters.items()}
+    return document.model_copy(update={"cutters": cutters})
 
 
 def paths(document, key="p"):

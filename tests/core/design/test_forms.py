@@ -322,7 +322,7 @@ def test_a_text_is_as_long_as_its_record_takes_it():
 def test_a_cutter_is_asked_for_what_it_cuts_with():
     form = forms().cutter
     common = ["name", "kind", "smallest", "bed_length", "bed_width", "travel", "hourly"]
-    paths = ["lead", "lead_length", "lead_at", "joints", "joint_width", "acceleration"]
+    paths = ["lead", "lead_length", "lead_at", "common", "joints", "joint_width", "corner_speed", "corner_way", "acceleration"]
     assert [n for n in shown(form, {"kind": "router"}) if n not in common] == ["bit", "pass_depth", "acceleration"]
     assert {k: v for k, v in shown(form, {"kind": "saw"}).items() if k not in common} == {"kerf": "Blade width"}
     laser = {k: v for k, v in shown(form, {"kind": "laser"}).items() if k not in common}
@@ -342,6 +342,7 @@ def test_a_cutter_is_asked_for_what_it_cuts_with():
         "line_width": (0, 2, " mm", 0.05),
         "acceleration": (1, 200_000, " mm/s²", 1),
         "joints": (0, 20, "", 1),
+        "corner_speed": (1, 100, " %", 5),
         "power": (0, 100, " %", 1),
         "mark_power": (0, 100, " %", 1),
         "spindle": (1, 100_000, " rpm", 1000),

@@ -20,7 +20,9 @@ def test_what_can_be_chosen_is_what_there_is():
     of = {kind: {k for k, f in FORMATS.items() if f.of == kind} for kind in ("drawing", "solid", "list")}
     assert set(typing.get_args(Drawing)) == of["drawing"] and set(typing.get_args(SolidFile)) == of["solid"]
     assert set(EXPORTS) == of["drawing"] | of["solid"] | {"csv"}
-    assert all(key == f.suffix and "/" in f.media for key, f in FORMATS.items()) and all(one.suffix in of["list"] for one in LISTS.values())
+    assert all(key == f.suffix and "/" in f.media for key, f in FORMATS.items()) and all(
+        one.suffix in {*of["list"], "json"} for one in LISTS.values()
+    )
     assert media_type("a.b_x2.dxf") == "image/vnd.dxf"
     with pytest.raises(KeyError):
         media_type("a.exe")
@@ -29,11 +31,23 @@ def test_what_can_be_chosen_is_what_there_is():
 def test_a_design_has_the_lists_that_have_something_to_say():
     assert list(lists_of(build(pair("dowels").document()))) == ["cut-list.csv", "to-buy.csv", "drilling-list.csv", "assembly.txt"]
     assert list(lists_of(folded({"l": flange("left")}))) == ["cut-list.csv", "bend-table.csv"]
-    assert list(LISTS) == ["cut-list", "to-buy", "bend-table", "drilling-list", "saw-list", "bender-table", "assembly"]
+    assert list(LISTS) == [
+        "cut-list",
+        "to-buy",
+        "bend-table",
+        "brake-program",
+        "brake-strokes",
+        "drilling-list",
+        "saw-list",
+        "tube-cuts",
+        "bender-table",
+        "assembly",
+    ]
     assert list(lists_of(build(example("carrying-bail")))) == [
         "cut-list.csv",
         "to-buy.csv",
         "saw-list.csv",
+        "tube-cuts.json",
         "bender-table.csv",
         "assembly.txt",
     ]

@@ -221,6 +221,33 @@ def test_killed_a_router_has_milled_all_at_every_height(tmp_path, seed):
         )
 
 
+def test_a_settled_log_tells_the_same_in_fewer_records(tmp_path):
+    document, nest = laid("brood-box", "ply6")
+    text = program_of(document, nest, 1).text
+    journal = Journal(tmp_path / "log")
+    one = Simulated(BED, journal)
+    one.home()
+    fed(one, "a", text)
+    while one.status()["seconds"] < 60:
+        one.advance(0.02)
+    before, last = runs_of(journal, {"a": text}), list(journal.records())
+    journal.settle()
+    after = runs_of(journal, {"a": text})
+    assert len(after) < len(before) / 5 and list(journal.records())[-1]["to"] == last[-1]["to"]
+
+    def shares(records):
+        found = {}
+        for r in records:
+            if r["what"] == "cut":
+                found.setdefault((r["move"], r["on"]), []).append((r["from"], r["to"]))
+        return {k: (v[0][0], v[-1][1], sum(b - a for a, b in v)) for k, v in found.items()}
+
+    told, settled = shares(last), shares(journal.records())
+    assert told.keys() == settled.keys() and all(told[k] == pytest.approx(settled[k]) for k in told)
+    again = Simulated(BED, journal)
+    assert again.last == one.last and again.known("a") == "begun" and again.known("b") == "no"
+
+
 # as a process
 
 

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 import shapely
 
 from zygon.geometry.contour import Contour, Segment, circle
+from zygon.geometry.offset import gets_in
 from zygon.owner import is_of
 
 __all__ = ["Relief", "relief_circles", "within"]
@@ -24,10 +25,14 @@ TURN = 0.15
 
 @dataclass(frozen=True)
 class Relief:
-    """The bit's radius in mm, and by owner how its inside corners are relieved: 'dog_bone', 't_bone' or 'none'."""
+    """The radius in mm of the bit that cuts outlines, and by owner how its inside corners are relieved: 'dog_bone', 't_bone' or 'none'.
+
+    ``finer`` are the radii of narrower bits, the widest first: an opening that the first does not get into is cut with one of them.
+    """
 
     radius: float
     styles: tuple[tuple[str, str], ...]
+    finer: tuple[float, ...] = ()
 
     def style(self, *owners: str) -> str:
         """The relief of the first owner that has one; 'none' elsewhere."""
@@ -38,15 +43,23 @@ def relief_circles(contours: Iterable[Contour], relief: Relief, inside: Callable
     """The circles for all inside corners of contours that have the material on their left; ``inside`` may leave corners out."""
     found = []
     for contour in contours:
-        segments = contour.segments()
+        segments, r = contour.segments(), None
         for before, after in zip((segments[-1], *segments[:-1]), segments, strict=True):
             style = relief.style(before.owner, after.owner)
             if style == "none" or (inside and not inside(*after.p)):
                 continue
-            made = _circle(before, after, style, relief.radius)
+            r = r or _radius(contour, relief)
+            made = _circle(before, after, style, r)
             if made:
                 found.append(made)
     return found
+
+
+def _radius(contour: Contour, relief: Relief) -> float:
+    """The radius of the bit that cuts a contour with the material on its left."""
+    if not relief.finer or contour.area > 0:
+        return relief.radius
+    return next((r for r in (relief.radius, *relief.finer) if gets_in(contour, 2 * r)), relief.radius)
 
 
 def _circle(before: Segment, after: Segment, style: str, r: float) -> Contour | None:

@@ -26,7 +26,7 @@ from zygon.making.result.fault import Fault
 from zygon.making.result.flat import Flat
 from zygon.making.result.operations import Operation
 from zygon.owner import joint_id
-from zygon.stock.cutter import cut_width
+from zygon.stock.cutter import mill_widths
 from zygon.stock.section import Section
 
 #: What is made before all else, by part key: its body and the motion that takes it to its rest.
@@ -38,21 +38,21 @@ Instead = Mapping[str, Mapping[str, list[Operation]]]
 __all__ = ["numbers_of", "parts_of"]
 
 
-def _relief(values: Values, key: str) -> Relief | None:
-    """What a round bit asks for on a board: its radius, and each joint's relief; None for other cutters."""
+def _relief(values: Values, key: str, thickness: float) -> Relief | None:
+    """What a round bit asks for on a board ``thickness`` mm thick: its radius and those of finer ones, and each joint's relief; None for other cutters."""
     document = values.document
     cutter = document.cutters.get(document.cutter)
     if cutter is None or not cutter.can.bit:
         return None
     try:
-        radius = cut_width(cutter, values.boards[key].stock) / 2
+        radius, *finer = (w / 2 for w in mill_widths(cutter, values.boards[key].stock, thickness))
     except ExpressionError:
         return None  # said by the checks of the cutter
     if radius > MAX_BIT / 2:
         return None  # said by the checks of the cutter too
     ends = [(k, j, {j.a.partition("@")[0], j.b.partition("@")[0]}) for k, j in document.joints.items()]
     styles = tuple((joint_id(k), getattr(j, "relief", "none")) for k, j, parts in ends if key in parts)
-    return Relief(radius, styles)
+    return Relief(radius, styles, tuple(finer))
 
 
 def parts_of(
@@ -81,7 +81,7 @@ def parts_of(
             continue
         prefix = pointer("parts", key) + "/"
         is_stale = any(w.startswith(prefix) for w in stale)
-        relief = None if nominal else _relief(values, key)
+        relief = None if nominal or blank is None else _relief(values, key, blank.thickness)
         for instance in by_part[key]:
             mirrored = mirrored_axes(values.document, (c for c, _ in instance.made_by))
             part: MadePart

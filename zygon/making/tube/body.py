@@ -20,6 +20,9 @@ __all__ = ["MemberBody", "SawEnd"]
 
 #: Chords round a section, at least, where an end is read off.
 ROUND = 180
+#: Places that a top between two of them is looked for at, and how often anew between the best of those.
+ROUND_TOP = 17
+FINER = 6
 
 
 @dataclass(frozen=True)
@@ -96,9 +99,29 @@ class MemberBody:
     @cached_property
     def _farthest(self) -> tuple[tuple[float, float], tuple[float, float]]:
         """Lowest and highest place of end A, and of end B."""
-        smooth = self.section.shape == "round"
-        low, high = (((-_peak(-e, smooth=smooth), _peak(e, smooth=smooth))) for e in self._ends)
+        if self.section.shape != "round":
+            low, high = ((float(e.min()), float(e.max())) for e in self._ends)
+            return low, high
+        low, high = ((-self._peak(k, -1.0), self._peak(k, 1.0)) for k in (0, 1))
         return low, high
+
+    def _peak(self, end: int, sign: float) -> float:
+        """The highest place of an end of a round section, or with a ``sign`` of -1 what is lowest, turned: looked for between the places of its outline too, where it may be a sharp point."""
+        u, v, radius = self.section.region.outer.as_circle or (0.0, 0.0, 0.0)
+        heights = sign * self._ends[end]
+        before, after = np.roll(heights, 1), np.roll(heights, -1)
+        best = float(heights.max())
+        step = 2 * np.pi / len(heights)
+        for k in np.flatnonzero((heights >= before) & (heights >= after) & (heights < np.inf)):
+            way = self._round[k] - (u, v)
+            middle, half = float(np.arctan2(way[1], way[0])), step
+            for _ in range(FINER):
+                angles = np.linspace(middle - half, middle + half, ROUND_TOP)
+                found = sign * self.stops(np.column_stack((u + radius * np.cos(angles), v + radius * np.sin(angles))))[end]
+                found = np.where(np.isfinite(found), found, -np.inf)
+                middle, half = float(angles[found.argmax()]), 2 * half / (ROUND_TOP - 1)
+                best = max(best, float(found.max()))
+        return best
 
     @property
     def long(self) -> float:
@@ -157,17 +180,6 @@ class MemberBody:
         m = np.array(matrix)
         seen = points @ m[:3, :3].T + m[:3, 3]
         return tuple(np.round(seen.min(axis=0), 7).tolist()), tuple(np.round(seen.max(axis=0), 7).tolist())
-
-
-def _peak(heights: np.ndarray, *, smooth: bool) -> float:
-    """The highest of heights round a section; of a ``smooth`` one also between two of them, by the parabola through the three highest."""
-    k = int(heights.argmax())
-    near = [float(heights[(k + i) % len(heights)]) for i in range(-2, 3)]
-    bends = [near[i] - 2 * near[i + 1] + near[i + 2] for i in range(3)]
-    # at a corner, where one cut takes over from another, it bends at once and not beside it
-    if not smooth or bends[1] >= 0 or max(bends[0], bends[2]) > bends[1] / 2:
-        return near[2]
-    return near[2] - (near[3] - near[1]) ** 2 / (8 * bends[1])
 
 
 def _area(ring: np.ndarray) -> float:

@@ -20,10 +20,12 @@ from zygon.making.tube.unrolled import COLLAR, NEAR
 from zygon.stock.section import Section
 from zygon.tolerance import EPS, WITHIN
 
-__all__ = ["Around", "EndTemplate", "developed", "end_template"]
+__all__ = ["Around", "EndTemplate", "developed", "end_path", "end_template"]
 
 #: Places round a section at which it is looked which of several cuts comes first.
 PLACES = 720
+#: A way between two places is halved so often where it is not straight.
+HALVINGS = 8
 
 
 @dataclass(frozen=True)
@@ -124,6 +126,34 @@ def _edge(body: MemberBody, around: Around, end: AtEnd) -> tuple[list[tuple[floa
     knots = _knots(body, around, end)
     apart = [a for a, b in zip(knots, knots[1:], strict=False) if b - a > EPS] + [knots[-1]]
     return as_arcs(lambda x: (x, _height(body, around, end, x)), apart, NEAR / 2)
+
+
+def end_path(body: MemberBody, end: AtEnd, places: int = 360) -> list[tuple[float, float, float]]:
+    """The way that a torch takes round an end, from its side at 0 degrees once round by the right-hand rule: turn (degrees), mm round the outside, and mm from the long point of end A.
+
+    ``places`` evenly round it, every corner, and as many more as it takes for the way between them to be straight (``NEAR``).
+    """
+    around, low = Around(body.section), body.span[0]
+    at = sorted({*_knots(body, around, end), *(around.length * k / places for k in range(places + 1))})
+    for _ in range(HALVINGS):
+        heights = [_height(body, around, end, x) for x in at]
+        middles = [(a + b) / 2 for a, b in zip(at, at[1:], strict=False)]
+        bent = [
+            m for m, a, b in zip(middles, heights, heights[1:], strict=False) if abs(_height(body, around, end, m) - (a + b) / 2) > NEAR
+        ]
+        if not bent:
+            break
+        at = sorted([*at, *bent])
+    found: list[tuple[float, float, float]] = []
+    for x in at:
+        if found and x - found[-1][1] < WITHIN:
+            continue
+        u, v = around.point(min(x, around.length - EPS))
+        turn = math.degrees(math.atan2(v, u)) - 90
+        while found and turn < found[-1][0] - WITHIN:
+            turn += 360
+        found.append((turn if found else 0.0, x, _height(body, around, end, x) - low))
+    return found
 
 
 @dataclass(frozen=True)

@@ -4,7 +4,16 @@ from __future__ import annotations
 
 from typing_extensions import TypedDict
 
-__all__ = ["ShownBit", "ShownClamp", "ShownProgram", "ShownProgramCut", "ShownProgramSheet"]
+__all__ = [
+    "ShownBit",
+    "ShownClamp",
+    "ShownDifference",
+    "ShownMaterial",
+    "ShownProgram",
+    "ShownProgramCut",
+    "ShownProgramSheet",
+    "ShownSlab",
+]
 
 
 class ShownProgramSheet(TypedDict):
@@ -96,3 +105,36 @@ class ShownProgram(TypedDict):
     cuts: list[ShownProgramCut]
     faults: list[str]
     said: list[str]
+
+
+class ShownSlab(TypedDict):
+    """What stays of a sheet between two depths under its face (mm): areas, each an outer ring and its holes, as x, y after one another."""
+
+    top: float
+    bottom: float
+    areas: list[list[list[float]]]
+
+
+class ShownDifference(TypedDict):
+    """Where what is left is not the part: ``rest`` stands ``mm`` high, a ``gouge`` reaches so far into it; ``area`` in mm², ``x``, ``y`` on the sheet, its shape as ``areas`` are."""
+
+    kind: str
+    key: str
+    copy: int
+    part: str
+    code: str
+    where: str
+    mm: float
+    area: float
+    x: float
+    y: float
+    shape: list[list[list[float]]]
+
+
+class ShownMaterial(TypedDict):
+    """What a router's program leaves of a sheet, in slabs from its face down, and what differs from the parts, the worst first; ``volume`` in mm³."""
+
+    thickness: float
+    volume: float
+    slabs: list[ShownSlab]
+    differences: list[ShownDifference]

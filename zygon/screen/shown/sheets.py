@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import Literal, NotRequired
 
 from typing_extensions import TypedDict
 
@@ -28,7 +29,11 @@ class ShownPlaced(TypedDict):
 
 
 class ShownSheet(TypedDict):
-    """One sheet in mm; seconds and cost of cutting it. ``size`` is the key of its size or offcut, ``outline`` the path of an offcut."""
+    """One sheet in mm; seconds and cost of cutting it. ``size`` is the key of its size or offcut, ``outline`` the path of an offcut.
+
+    ``timed`` says where the figures of cutting come from: reckoned from lengths at first (empty), then from its ``program``, or for good by ``lengths`` where
+    there is none.
+    """
 
     size: str
     is_offcut: bool
@@ -47,10 +52,11 @@ class ShownSheet(TypedDict):
     seconds: float
     cost: float
     known: bool
+    timed: NotRequired[Literal["", "program", "lengths"]]
 
 
 class ShownLayout(TypedDict):
-    """One stock laid out; ``flats`` are the digests of its parts' flats."""
+    """One stock laid out; ``flats`` are the digests of its parts' flats, ``begun`` is that of the places by hand with which its sheets were timed."""
 
     stock: str
     stock_name: str
@@ -66,6 +72,7 @@ class ShownLayout(TypedDict):
     margin: float
     passes: int
     stopped: bool
+    begun: NotRequired[str]
     unplaced: dict[str, int]
     reasons: dict[str, str]
     kerf: float
