@@ -38,6 +38,10 @@ def main() -> None:
         raise SystemExit(f"\n  {error}\n") from None
     port = free_port(int(os.environ.get("ZYGON_PORT", FIRST_PORT)))
     os.environ["ZYGON_DEMO"] = "1"
+    if "ZYGON_MACHINES" not in os.environ:  # a simulated laser and router, faster than in truth
+        laser = free_port(port + 1)
+        os.environ |= {"ZYGON_MACHINES": f"laser=127.0.0.1:{laser},router=127.0.0.1:{free_port(laser + 1)}", "ZYGON_SIMULATED": "1"}
+        os.environ.setdefault("ZYGON_MACHINE_SPEED", "10")
     print(f"\n  Zygon is at http://127.0.0.1:{port}/   (stop it with Ctrl-C)\n", flush=True)
     run(port)
 

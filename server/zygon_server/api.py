@@ -15,7 +15,9 @@ from zygon_server.designs.paper_api import router as papers
 from zygon_server.designs.picture_api import router as pictures
 from zygon_server.designs.placing_api import router as placing
 from zygon_server.designs.program_api import router as programs
+from zygon_server.elsewhere.api import router as elsewhere
 from zygon_server.errors import register
+from zygon_server.machines.api import router as machines
 from zygon_server.nesting.api import router as nesting
 from zygon_server.nesting.batch_api import router as batches
 from zygon_server.workshop.api import router as workshop
@@ -36,3 +38,5 @@ api.add_router("/designs", placing)
 api.add_router("/designs", exports)
 api.add_router("/designs", nesting)
 api.add_router("/batches", batches)
+api.add_router("", machines)
+api.add_router("", elsewhere)

@@ -12,7 +12,9 @@ from django.utils import timezone
 from ninja.throttling import AuthRateThrottle
 
 from zygon_server.designs.models import Design, Edit, IssuedSet, Picture
+from zygon_server.elsewhere.models import OutsideOrder
 from zygon_server.errors import Refused, TooMany
+from zygon_server.machines.models import JobSide
 from zygon_server.nesting.models import NestRun, Subject
 from zygon_server.workshop.models import PaperTemplate
 
@@ -39,13 +41,15 @@ def may_keep(user: AbstractBaseUser) -> None:
 
 
 def kept_bytes(user: AbstractBaseUser) -> int:
-    """How much a maker's designs, edits, pictures, issued papers and templates' logos take up."""
+    """How much a maker's designs, edits, pictures, issued papers, templates' logos, sheets at machines and orders take up."""
     designs = Design.objects.filter(owner=user).aggregate(n=Sum(_Length("document")))["n"]
     edits = Edit.objects.filter(design__owner=user).aggregate(n=Sum(_Length("patch") + _Length("inverse")))["n"]
     pictures = Picture.objects.filter(design__owner=user).aggregate(n=Sum(_Length("data")))["n"]
     issued = IssuedSet.objects.filter(design__owner=user).aggregate(n=Sum(_Length("data")))["n"]
     logos = PaperTemplate.objects.filter(owner=user).aggregate(n=Sum(_Length("logo")))["n"]
-    return (designs or 0) + (edits or 0) + (pictures or 0) + (issued or 0) + (logos or 0)
+    jobs = JobSide.objects.filter(job__owner=user).aggregate(n=Sum(_Length("text") + _Length("shown")))["n"]
+    orders = OutsideOrder.objects.filter(owner=user).aggregate(n=Sum(_Length("data")))["n"]
+    return (orders or 0) + (jobs or 0) + (designs or 0) + (edits or 0) + (pictures or 0) + (issued or 0) + (logos or 0)
 
 
 def may_search(user: AbstractBaseUser, subject: Subject) -> None:

@@ -7,6 +7,7 @@ from zygon_log import CONFIG
 
 from zygon_server.databases import postgresql, sqlite
 from zygon_server.local import BASE, VAR, secret_key
+from zygon_server.machine_addresses import read_machines
 
 DEBUG = os.environ.get("ZYGON_DEBUG") == "1"
 #: The demo's open door on the sign-in page; off unless the demo switched it on.
@@ -27,6 +28,8 @@ INSTALLED_APPS = [
     "zygon_server.workshop",
     "zygon_server.designs",
     "zygon_server.nesting",
+    "zygon_server.machines",
+    "zygon_server.elsewhere",
     "zygon_server.keeping",
 ]
 MIDDLEWARE = [
@@ -47,6 +50,10 @@ QUOTAS = {"designs": 1000, "megabytes": 500, "searches": 3, "search_hours": 4.0}
 RATES = {"files": "60/m", "exports": "120/m", "tries": "1200/m", "searches": "60/m"}
 if os.environ.get("ZYGON_RATES") == "off":  # for whoever tries what it withstands
     RATES = {}
+#: Machines by name, as laser=127.0.0.1:8701,router=127.0.0.1:8702.
+MACHINES = read_machines(os.environ.get("ZYGON_MACHINES", ""))
+#: Seconds that a day lasts at the simulated outside cutters.
+OUTSIDE_DAY = float(os.environ.get("ZYGON_OUTSIDE_DAY", "20"))
 METRICS_TOKEN = os.environ.get("ZYGON_METRICS_TOKEN", "")
 LOGGING = CONFIG
 CSRF_FAILURE_VIEW = "zygon_server.faults.forbidden"

@@ -6,11 +6,19 @@ import os
 import sys
 from pathlib import Path
 
+from zygon_server.local import VAR
+from zygon_server.machine_addresses import read_machines
+
 from zygon_supervisor.children import Child
 
-__all__ = ["cores", "processes"]
+__all__ = ["SIMULATED", "cores", "processes", "simulated_machines"]
 
 SERVER = Path(__file__).resolve().parents[1]
+#: The machines that ship with the application, with how they are built.
+SIMULATED = {
+    "laser": ["--name", "Laser", "--kind", "beam", "--bed", "1300x1250", "--rapid", "350", "--acceleration", "3000"],
+    "router": ["--name", "Router", "--kind", "bit", "--bed", "1300x1250", "--rapid", "120", "--acceleration", "500"],
+}
 
 
 def cores() -> int:
@@ -65,4 +73,23 @@ def processes(port: int, sockets: Path, host: str = "127.0.0.1") -> list[Child]:
         # takes runs whose worker died up again
         Child("reclaim", [*manage, "reclaim_runs", "--skip-checks", "--every", "5"], env, SERVER, 15),
     ]
-    return [front, *work, *behind_it]
+    if os.environ.get("ZYGON_MACHINES"):
+        # takes over what they say, whether or not anybody looks at them
+        behind_it.append(Child("watch", [*manage, "watch_machines", "--skip-checks"], env, SERVER))
+    return [front, *work, *behind_it, *simulated_machines()]
+
+
+def simulated_machines() -> list[Child]:
+    """With ``ZYGON_SIMULATED=1`` a simulated machine at each address of ``ZYGON_MACHINES`` that is one of ours; they go ``ZYGON_MACHINE_SPEED`` times as fast as in truth."""
+    if os.environ.get("ZYGON_SIMULATED") != "1":
+        return []
+    speed = os.environ.get("ZYGON_MACHINE_SPEED", "1")
+    found = []
+    for name, (_, port) in read_machines(os.environ.get("ZYGON_MACHINES", "")).items():
+        if name in SIMULATED:
+            command = [sys.executable, "-m", "zygon.cli", "machine", "--port", str(port), "--speed", speed]
+            journal = VAR / "machines" / f"{name}.jsonl"
+            found.append(
+                Child(f"machine-{name}", [*command, "--journal", str(journal), *SIMULATED[name]], {"PYTHONUNBUFFERED": "1"}, SERVER.parent)
+            )
+    return found

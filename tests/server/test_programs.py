@@ -52,10 +52,12 @@ def test_every_sheet_has_its_program_that_plays_to_its_end(api, laid):
         # cuts follow one another and take all moves but the way home
         assert program["cuts"][0]["first"] == 0
         assert all(a["last"] == b["first"] for a, b in zip(program["cuts"], program["cuts"][1:], strict=False))
-        assert program["cuts"][-1]["last"] == moves[0] - 1
+        home = program["kind"][program["cuts"][-1]["last"] :]
+        assert home and set(home) == {0}
         for c in program["cuts"]:
             kinds = program["kind"][c["first"] : c["last"]]
-            assert kinds[0] == 0 and set(kinds[1:]) <= ({2} if c["operation"] == "mark" else {1, 3})
+            begun = next(k for k, kind in enumerate(kinds) if kind)  # the way there may lead round what is loose
+            assert begun >= 1 and set(kinds[begun:]) <= ({2} if c["operation"] == "mark" else {1, 3})
         assert sum(c["operation"] == "outside" for c in program["cuts"]) == s["pieces"]
 
 
@@ -131,3 +133,38 @@ def test_what_is_not_laid_out_and_what_is_anothers_is_not_found(api, design, dja
     api.client.force_login(other)
     for path in ("programs", f"programs/{stock}/1", f"files/programs/{stock}/1"):
         assert api.client.get(f"/api/designs/{design.pk}/{path}").status_code == 404
+
+
+def test_a_test_piece_for_speed_and_power_is_told_and_leaves_as_a_program(api, design):
+    asked = "what=cut&slow=10&fast=30&weak=40&strong=100"
+    status, told = api.get(f"/designs/{design.pk}/power-test/ply12?{asked}")
+    assert status == 200 and told["speeds"] == [10.0, 15.0, 20.0, 25.0, 30.0] and len(told["powers"]) == 5
+    answer = api.client.get(f"/api/designs/{design.pk}/files/power-test/ply12?{asked}")
+    assert answer.status_code == 200 and answer.headers["Content-Disposition"].endswith('.nc"')
+    assert sum(m.kind == "wait" for m in read_program(answer.content.decode()).moves) == 25
+    assert api.get(f"/designs/{design.pk}/power-test/brick?{asked}")[0] == 404
+    status, fault = api.get(f"/designs/{design.pk}/power-test/ply12?{asked.replace('fast=30', 'fast=5')}")
+    assert (status, fault["code"], fault["entry"]) == (422, "bad_test", "slow")
+
+
+def test_what_a_router_leaves_is_told_in_slabs_and_a_laser_leaves_none(api, maker, laid):
+    design = service.create(maker, example("hive-floor"))
+    lay(api, design)
+    for under in ("false", "true"):
+        status, told = api.get(f"/designs/{design.pk}/programs/ply18/1/material?under={under}")
+        assert status == 200 and told["slabs"][0]["top"] == 0.0 and told["slabs"][-1]["bottom"] == told["thickness"]
+        assert all(len(ring) >= 6 and len(ring) % 2 == 0 for s in told["slabs"] for area in s["areas"] for ring in area)
+        assert told["volume"] > 0 and not [d for d in told["differences"] if d["kind"] == "gouge"]
+    status, fault = api.get(f"/designs/{laid.pk}/programs/ply12/1/material")
+    assert (status, fault["code"]) == (422, "no_depth")
+
+
+def test_how_wide_the_bit_is_engaged_is_told_of_every_move_of_a_router_and_of_none_of_a_beam(api, maker, laid):
+    floor = service.create(maker, example("hive-floor"))
+    lay(api, floor)
+    at = f"/designs/{floor.pk}/programs/ply18/1"
+    program, (status, wide) = api.get(at)[1], api.get(f"{at}/engaged")
+    assert status == 200 and len(wide) == len(program["x"])
+    assert max(wide) == 6.0 and all(w == 0 for w, kind in zip(wide, program["kind"], strict=True) if kind == 0)
+    assert api.get(f"/designs/{laid.pk}/programs/ply12/1/engaged") == (200, [])
+    assert api.get(f"/designs/{floor.pk}/programs/ply18/9/engaged")[0] == 404

@@ -107,6 +107,24 @@ def get_bend_table(request: HttpRequest, design_id: str):
     return _list(request, design_id, "bend-table")
 
 
+@router.get("/{design_id}/files/brake-program", operation_id="brake_program_file")
+def get_brake_program(request: HttpRequest, design_id: str):
+    """Every stroke on the press brake as text."""
+    return _list(request, design_id, "brake-program")
+
+
+@router.get("/{design_id}/files/brake-strokes", operation_id="brake_strokes_file")
+def get_brake_strokes(request: HttpRequest, design_id: str):
+    """Every stroke on the press brake as JSON."""
+    return _list(request, design_id, "brake-strokes")
+
+
+@router.get("/{design_id}/files/tube-cuts", operation_id="tube_cuts_file")
+def get_tube_cuts(request: HttpRequest, design_id: str):
+    """What a tube cutter cuts, as JSON."""
+    return _list(request, design_id, "tube-cuts")
+
+
 @router.get("/{design_id}/files/solids", operation_id="solid_file")
 def get_solid(request: HttpRequest, design_id: str, to: SolidFile = "step", part: str = "", flat: bool = False):
     """The design's solids, or one part's, as STEP, STL, 3MF or GLB; ``flat`` for a part's flat as STEP."""

@@ -10,7 +10,7 @@ from ninja import Router, Schema
 from zygon.screen.shown.sheets import ShownLayout
 from zygon_server.accounts.schemas import Fault
 from zygon_server.designs.service import find
-from zygon_server.nesting import by_hand, layouts, runs, state
+from zygon_server.nesting import by_hand, layouts, runs, state, times
 from zygon_server.quotas import Rate, may_search
 from zygon_server.workshop.api import OffcutOut
 
@@ -149,6 +149,14 @@ def post_nest(request: HttpRequest, design_id: str, body: NestIn):
     if not body.quick:
         may_search(request.user, design)
     runs.ask(design, quick=body.quick, seconds=runs.bounded(body.seconds), stock=body.stock)
+    return state.state(design)
+
+
+@router.post("/{design_id}/nest-times", response={200: NestState, 404: Fault, 422: Fault}, operation_id="nest_times")
+def post_times(request: HttpRequest, design_id: str):
+    """Works out what sheets take at the machine, from their programs; asked again until all are ``timed``."""
+    design = find(request.user, design_id)
+    times.take_times(design)
     return state.state(design)
 
 

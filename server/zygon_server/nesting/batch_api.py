@@ -8,10 +8,12 @@ from django.http import HttpRequest
 from ninja import Router, Schema, Status
 
 from zygon.exchange.bundle import sheet_files
+from zygon.exchange.named import safe
 from zygon_server.accounts.schemas import Fault
 from zygon_server.designs.export_api import Kerf, download
 from zygon_server.errors import NotFound
-from zygon_server.nesting import batches, runs, state
+from zygon_server.machines.sending import program_together
+from zygon_server.nesting import batches, runs, state, times
 from zygon_server.nesting.api import NestIn, NestState
 from zygon_server.nesting.models import Batch
 from zygon_server.quotas import Rate, may_search
@@ -43,13 +45,15 @@ class BatchOut(Schema):
 
 
 class BatchState(NestState):
-    """``names`` are the parts' by key, with their designs'."""
+    """``names`` are the parts' by key, with their designs'; ``waiting`` and ``cut`` count pieces that are at a machine and that have been cut there."""
 
     names: dict[str, str]
+    waiting: int
+    cut: int
 
 
 def _state(batch: Batch) -> dict:
-    return {**state.state(batch), "names": batches.part_names(batch)}
+    return {**state.state(batch), "names": batches.part_names(batch), **batches.at_machines(batch)}
 
 
 @router.get("", response=list[BatchOut], operation_id="batches")
@@ -94,6 +98,14 @@ def post_nest(request: HttpRequest, batch_id: str, body: NestIn):
     return _state(batch)
 
 
+@router.post("/{batch_id}/nest-times", response={200: BatchState, **FAULTS}, operation_id="batch_nest_times")
+def post_times(request: HttpRequest, batch_id: str):
+    """Works out what sheets take at the machine, from their programs; asked again until all are ``timed``."""
+    batch = batches.find_batch(request.user, batch_id)
+    times.take_times(batch)
+    return _state(batch)
+
+
 @router.delete("/{batch_id}/nest/{run_id}", response={200: BatchState, **FAULTS}, operation_id="cancel_batch_nest")
 def delete_nest(request: HttpRequest, batch_id: str, run_id: str):
     """Stops a run; the best found so far stays."""
@@ -110,3 +122,11 @@ def get_sheet(request: HttpRequest, batch_id: str, digest: str, number: int, to:
     if not 1 <= number <= len(found.layout.sheets):
         raise NotFound("There is no such sheet.")
     return download(*list(sheet_files(built, found, to, kerf, batch.name).items())[number - 1])
+
+
+@router.get("/{batch_id}/files/programs/{digest}/{number}", operation_id="batch_program_file", throttle=[Rate("exports")])
+def get_program(request: HttpRequest, batch_id: str, digest: str, number: int, under: bool = False):
+    """One sheet's program; refused while something is wrong with it."""
+    batch = batches.find_batch(request.user, batch_id)
+    text = program_together(batch, digest, number, under)
+    return download(f"{safe(batch.name)}_{number:02d}{'_under' if under else ''}.nc", text)

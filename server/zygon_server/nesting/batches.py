@@ -13,10 +13,11 @@ from zygon.nest.design import StockNest
 from zygon.nest.record import restored
 from zygon_server.designs.service import find
 from zygon_server.errors import NotFound, Refused
+from zygon_server.machines.models import Job
 from zygon_server.nesting.models import Batch
 from zygon_server.nesting.work import together
 
-__all__ = ["batches", "find_batch", "part_names", "standing_sheets", "store"]
+__all__ = ["at_machines", "batches", "find_batch", "part_names", "standing_sheets", "store"]
 
 MOST_ITEMS, MOST_TIMES = 50, 200
 
@@ -70,6 +71,15 @@ def store(user: AbstractBaseUser, batch: Batch | None, name: str, items: list[tu
 def part_names(batch: Batch) -> dict[str, str]:
     """What the parts of a batch's layouts are called, by key."""
     return {part: s.name for t in together(batch) if t.plan.task for part, s in zip(t.plan.parts, t.plan.task.shapes, strict=True)}
+
+
+def at_machines(batch: Batch) -> dict[str, int]:
+    """How many pieces are on sheets that wait or lie at machines, and how many have been cut there."""
+    found = {"waiting": 0, "cut": 0}
+    for job in batch.jobs.filter(state__in=[*Job.OPEN, Job.State.DONE]).only("state", "pieces", "marks"):
+        good = len(job.pieces) - sum(mark == "spoiled" for mark in job.marks.values())
+        found["cut" if job.state == Job.State.DONE else "waiting"] += good
+    return found
 
 
 def standing_sheets(batch: Batch, digest: str) -> tuple[Built, StockNest]:

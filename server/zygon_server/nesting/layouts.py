@@ -40,6 +40,12 @@ def keep_layout(subject: Subject, revision: int, data: KeptLayout) -> NestLayout
     known = subject.layouts.filter(digest=data["digest"]).first()
     if known and _rank(known.data) < _rank(data):
         return known
+    if known and data.get("placements") and known.data.get("placements") == data["placements"]:  # what its sheets take has been found
+        data["begun"] = known.data.get("begun", "")
+        for sheet, same in zip(data["sheets"], known.data["sheets"], strict=True):
+            if same.get("timed"):
+                sheet["cut_length"], sheet["pierces"], sheet["timed"] = same["cut_length"], same["pierces"], same["timed"]
+                sheet["seconds"], sheet["cost"] = same["seconds"], same["cost"]
     fields = {"stock": data["stock"], "data": data, "hand": data["hand"], "summary": summed(data)}
     row, _ = subject.layouts.update_or_create(digest=data["digest"], defaults=fields, create_defaults={**fields, "revision": revision})
     for hand, most in ((True, KEPT_BY_HAND), (False, KEPT_LAYOUTS)):

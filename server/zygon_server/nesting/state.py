@@ -10,6 +10,7 @@ from zygon.memo import digest
 from zygon.nest.design import StockPlan
 from zygon_server.nesting.layouts import KEPT_BY_HAND, KEPT_LAYOUTS, revision_of, row_of, summed
 from zygon_server.nesting.models import NestLayout, NestRun, Subject
+from zygon_server.nesting.times import told
 from zygon_server.nesting.work import work_of
 
 __all__ = ["state", "token"]
@@ -43,7 +44,7 @@ def state(subject: Subject) -> dict[str, Any]:
                 "stock": plan.stock,
                 "digest": plan.digest,
                 "current": layout is not None,
-                "layout": old.data if old else None,
+                "layout": (told(document, old.data) if layout else old.data) if old else None,
                 "revision": old.revision if old else 0,
                 "by_hand": plan.hand is not None,
                 "found": found.data if found else None,
