@@ -64,6 +64,7 @@ def address(demo, tmp_path_factory):
     own = tmp_path_factory.mktemp("own") / "var"
     shutil.copytree(demo, own)
     env = {**os.environ, "ZYGON_VAR": str(own), "ZYGON_DEMO": "1", "ZYGON_QUICK_SECONDS": "0.2", "ZYGON_PORT": str(8560 + 60 * worker)}
+    env["ZYGON_MACHINE_SPEED"] = "25"
     env.pop("DJANGO_SETTINGS_MODULE", None)
     process = subprocess.Popen(
         [sys.executable, ROOT / "scripts" / "demo.py"],

@@ -70,7 +70,7 @@ def test_nothing_serious_is_found_on_any_view(brood, scheme):
     expect(page.get_by_role("button", name="Begin")).to_be_visible()
     found += serious(page, "a new design")
     page.keyboard.press("Escape")
-    for path, heading in (("together", "Cut together"), ("bars", "Cut bars"), ("shelf", "Shelf")):
+    for path, heading in (("together", "Cut together"), ("bars", "Cut bars"), ("shelf", "Shelf"), ("machines", "At the machine")):
         page.goto(page.url.rstrip("/").rsplit("/", 1)[0] + f"/{path}" if page.url.rstrip("/").count("/") > 2 else page.url + path)
         expect(page.get_by_role("heading", name=heading).first).to_be_visible()
         found += serious(page, path)

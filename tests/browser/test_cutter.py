@@ -105,6 +105,62 @@ def test_micro_joints_are_asked_for_and_a_bed_that_is_too_small_keeps_the_progra
     expect(page.get_by_role("link", name="Program")).to_have_count(0)
 
 
+def test_a_cut_begins_where_it_is_pressed_on_and_undone_it_begins_where_it_began(page, box):
+    expect(run(page)).to_have_attribute("data-time", "0.00", timeout=60_000)
+    at = f"/api/designs/{page.url.rsplit('/', 1)[1].partition('?')[0]}/programs/ply12/1"
+    program = page.request.get(at).json()
+    # a hand hole: no other cut is near it, and its sides are long
+
+    def hole(told):
+        return max((c for c in told["cuts"] if c["operation"] == "inside" and c["part"] == "back"), key=lambda c: around(told, c))
+
+    def around(told, c):
+        return sum(way(told, k) for k in range(c["first"] + 1, c["last"]) if told["kind"][k] == 1)
+
+    def way(told, k):
+        return abs(told["x"][k] - told["x"][k - 1]) + abs(told["y"][k] - told["y"][k - 1])
+
+    cut = hole(program)
+    moves = [k for k in range(cut["first"] + 1, cut["last"]) if program["kind"][k] == 1 and not program["bulge"][k]]
+    k = max(moves, key=lambda k: way(program, k))
+    x, y = ((program[c][k] + program[c][k - 1]) / 2 for c in "xy")
+
+    def starts():
+        now = page.request.get(at).json()
+        own = hole(now)
+        first = next(k for k in range(own["first"], own["last"]) if now["kind"][k])
+        return now["x"][first - 1], now["y"][first - 1]
+
+    began = starts()
+    button = page.get_by_role("button", name="Begin a cut elsewhere")
+    button.click()
+    expect(button).to_have_attribute("aria-pressed", "true")
+    box_ = run(page).bounding_box()
+    wide, high = box_["width"], box_["height"]
+    scale = min((wide - 56) / program["length"], (high - 56) / program["width"])
+    left, low = (wide - program["length"] * scale) / 2, (high + program["width"] * scale) / 2
+    run(page).click(position={"x": 4, "y": 4})
+    expect(page.get_by_role("alert").filter(has_text="No cut is nearer than 12 mm")).to_be_visible()
+    run(page).click(position={"x": left + x * scale, "y": low - y * scale})
+    expect(page.get_by_text(re.compile("saved, revision 2"))).to_be_visible()
+
+    there = starts()
+    assert there != began
+    # a lead is three millimetres long, and a millimetre may be some of a screen's points
+    assert abs(there[0] - x) + abs(there[1] - y) < 14
+    button.click()
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_text(re.compile("saved, revision 3"))).to_be_visible()
+    assert starts() == pytest.approx(began)
+
+
+def test_the_sheets_below_take_as_long_as_their_programs(page, box):
+    expect(run(page)).to_have_attribute("data-time", "0.00", timeout=60_000)
+    minutes, seconds_ = (int(n) for n in takes(page, "Time").split(":"))
+    sheet_ = page.locator(".sheetmini").first
+    expect(sheet_).to_contain_text(f"{round((60 * minutes + seconds_) / 60)} min, {takes(page, 'Costs')}")
+
+
 def test_lines_of_the_controller_stand_in_the_program_and_can_be_taken_away_again(page, box, tmp_path):
     expect(run(page)).to_be_visible(timeout=60_000)
 
@@ -200,3 +256,20 @@ def test_a_clamp_in_the_way_keeps_the_program_here(page, floor):
     page.get_by_role("button", name="Remove New clamp").click()
     to_the_cutter(page)
     expect(page.get_by_role("link", name="Program")).to_have_count(1, timeout=60_000)
+
+
+def test_what_a_router_leaves_is_seen_in_the_room_and_told_place_by_place(page):
+    begun(page, "rebated-box", "Box on the router")
+    expect(run(page)).to_be_visible(timeout=60_000)
+    # the face that lies down comes first; the rebates are in the other
+    sheet(page, re.compile("18 mm, sheet 1 of 1$"))
+    expect(page.get_by_role("combobox", name="Sheet")).to_have_value(re.compile("sheet 1 of 1$"))
+    page.get_by_role("radiogroup", name="What is shown of it").get_by_text("What is left").click()
+    expect(page.get_by_test_id("left over").locator("canvas")).to_be_visible(timeout=60_000)
+    assert int(page.get_by_test_id("left over").get_attribute("data-slabs")) > 1
+    places = page.get_by_role("complementary", name="Where it is not the part").get_by_role("button")
+    expect(places.first).to_contain_text("in a pocket of")
+    places.first.click()
+    expect(places.first).to_have_attribute("aria-pressed", "true")
+    page.get_by_role("radiogroup", name="What is shown of it").get_by_text("Dry run").click()
+    expect(run(page)).to_be_visible()

@@ -5,6 +5,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
+from tests.browser.conftest import proof
 from tests.browser.test_main_job import settled, station
 
 pytestmark = pytest.mark.browser
@@ -153,7 +154,7 @@ def test_several_designs_are_cut_together(page):
     for name in ("Frame tray", "Honey shelf"):
         page.get_by_role("button", name="Add a design").click()
         page.get_by_role("menuitem", name=name, exact=True).click()
-        expect(page.get_by_role("button", name=f"Take {name} out")).to_be_visible()
+        expect(page.get_by_role("button", name=f"Take out {name}")).to_be_visible()
         expect(page.get_by_role("menu")).to_have_count(0)  # while it still closes, another click would not open it
     often = page.get_by_label("How often Frame tray is made")
     # the sheets of one of each stand until those of three are laid, and their files go with them
@@ -169,6 +170,15 @@ def test_several_designs_are_cut_together(page):
     with page.expect_download() as download:
         sheets.get_by_role("link", name="DXF").first.click()
     assert download.value.suggested_filename.endswith(".dxf")
+    # a sheet goes to the machine, and its pieces are not laid out here any more until it is taken out of the queue
+    sheets.get_by_role("button", name="Send").first.click()
+    page.get_by_role("menuitem", name="This sheet to Laser").click()
+    expect(page.get_by_role("status").filter(has_text=re.compile(r"\d+ pieces wait"))).to_be_visible(timeout=60_000)
+    page.get_by_role("link", name="at the machine").click()
+    expect(page.get_by_text(re.compile(r"Batch \d")).first).to_be_visible()
+    for machine in page.request.get("/api/machines").json():
+        for job in machine["queue"]:
+            assert page.request.delete(f"/api/jobs/{job['id']}", headers=proof(page.context)).ok
 
 
 def test_bars_are_cut_and_what_is_proven_is_said(page):

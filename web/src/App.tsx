@@ -3,6 +3,7 @@ import { Route, Routes } from "react-router";
 import { Bars } from "./pages/Bars";
 import { Bench } from "./pages/Bench";
 import { Home } from "./pages/Home";
+import { Machines } from "./pages/machines/Machines";
 import { Shelf } from "./pages/Shelf";
 import { SignIn } from "./pages/SignIn";
 import { Together } from "./pages/Together";
@@ -26,6 +27,7 @@ export function App() {
       <Route path="/designs/:id" element={<Bench />} />
       <Route path="/together" element={<Together />} />
       <Route path="/bars" element={<Bars />} />
+      <Route path="/machines" element={<Machines />} />
       <Route path="/shelf" element={<Shelf />} />
       <Route path="*" element={<Home session={session.data} />} />
     </Routes>

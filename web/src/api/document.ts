@@ -126,6 +126,13 @@ export interface components {
             wall?: components["schemas"]["Entry"];
             width?: components["schemas"]["Entry"];
         };
+        /** @description Where a cut of a part is begun by hand: the place on its flat, mm; what is no longer near a cut of it does not count. */
+        Begun: {
+            /** @description key of the part, or of the one that its copies are cut like */
+            part: string;
+            x: number;
+            y: number;
+        };
         /**
          * @description One measured bend: thickness and inside radius in mm, angle of bend in degrees, and one of K, allowance and deduction (mm).
          *
@@ -660,7 +667,12 @@ export interface components {
             clamps: {
                 [key: string]: components["schemas"]["Clamp"];
             };
+            /** @description straight sides a kerf apart are cut once; the gap in Nest is the kerf */
+            common: boolean;
             controller: components["schemas"]["Controller"];
+            /** @description of the cutting speed */
+            corner_speed: number;
+            corner_way: components["schemas"]["Entry"];
             hourly: number;
             joint_width: components["schemas"]["Entry"];
             /** @description places that stay uncut, so that it does not tip */
@@ -2692,10 +2704,13 @@ export interface components {
             /** @description from where it is drawn */
             to?: components["schemas"]["Entry"];
         };
-        /** @description How parts are laid on sheets. ``arranged`` are the stocks that are laid by hand. */
+        /** @description How parts are laid on sheets. ``arranged`` are the stocks that are laid by hand, ``begun`` the places at which cuts are begun by hand. */
         NestSettings: {
             arranged: {
                 [key: string]: components["schemas"]["Arrangement"];
+            };
+            begun: {
+                [key: string]: components["schemas"]["Begun"];
             };
             edges: components["schemas"]["Edges"];
             gap: components["schemas"]["Entry"];

@@ -72,6 +72,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/batches/{batch_id}/files/programs/{digest}/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Program
+         * @description One sheet's program; refused while something is wrong with it.
+         */
+        get: operations["batch_program_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batches/{batch_id}/files/sheets/{digest}/{number}": {
         parameters: {
             query?: never;
@@ -86,6 +106,26 @@ export interface paths {
         get: operations["batch_sheet_file"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{batch_id}/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Batch Jobs
+         * @description Sends sheets of designs that are cut together to a machine; their ids in its queue.
+         */
+        post: operations["send_batch_sheets"];
         delete?: never;
         options?: never;
         head?: never;
@@ -110,6 +150,26 @@ export interface paths {
          * @description Asks for a run.
          */
         post: operations["ask_batch_nest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{batch_id}/nest-times": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Times
+         * @description Works out what sheets take at the machine, from their programs; asked again until all are ``timed``.
+         */
+        post: operations["batch_nest_times"];
         delete?: never;
         options?: never;
         head?: never;
@@ -588,6 +648,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/files/brake-program": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Brake Program
+         * @description Every stroke on the press brake as text.
+         */
+        get: operations["brake_program_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/files/brake-strokes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Brake Strokes
+         * @description Every stroke on the press brake as JSON.
+         */
+        get: operations["brake_strokes_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/files/cut-list": {
         parameters: {
             query?: never;
@@ -680,6 +780,26 @@ export interface paths {
          * @description One part as DXF or SVG; ``turned`` for the work on its other face.
          */
         get: operations["part_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/files/power-test/{stock}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Test File
+         * @description Its program.
+         */
+        get: operations["power_test_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -808,6 +928,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/files/tube-cuts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Tube Cuts
+         * @description What a tube cutter cuts, as JSON.
+         */
+        get: operations["tube_cuts_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/for-good": {
         parameters: {
             query?: never;
@@ -842,6 +982,26 @@ export interface paths {
          * @description The hinges and slides of the catalogue that fit between two parts as they stand.
          */
         post: operations["hangings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Jobs
+         * @description Sends sheets to a machine; their ids in its queue.
+         */
+        post: operations["send_sheets"];
         delete?: never;
         options?: never;
         head?: never;
@@ -992,6 +1152,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/nest-times": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Times
+         * @description Works out what sheets take at the machine, from their programs; asked again until all are ``timed``.
+         */
+        post: operations["nest_times"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/nest/layouts/{number}": {
         parameters: {
             query?: never;
@@ -1126,6 +1306,30 @@ export interface paths {
          * @description A DXF or SVG read as outlines of boards, of the layers that are named (all that are cut where none are); nothing is stored.
          */
         post: operations["read_outline"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/outside-orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Orders
+         * @description A design's orders.
+         */
+        get: operations["outside_orders"];
+        put?: never;
+        /**
+         * Post Order
+         * @description Asks an outside cutter for a price.
+         */
+        post: operations["ask_outside"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1344,6 +1548,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/power-test/{stock}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Test
+         * @description What a test piece for speed and power tries on the chosen laser.
+         */
+        get: operations["power_test"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/preview": {
         parameters: {
             query?: never;
@@ -1396,6 +1620,66 @@ export interface paths {
          * @description A sheet's program, to be played; ``under`` that of the face that lies down.
          */
         get: operations["program"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/programs/{stock}/{number}/begin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Begin
+         * @description The edit that begins the cut nearest to a place there, in all copies of its part.
+         */
+        post: operations["begin_here"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/programs/{stock}/{number}/engaged": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Engaged
+         * @description How wide the bit is engaged in each move of a router's program, mm; none of a beam's.
+         */
+        get: operations["engaged"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/programs/{stock}/{number}/material": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Material
+         * @description What a router's program leaves of a sheet, and where that is not the part.
+         */
+        get: operations["material"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1644,6 +1928,174 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/{job_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Job
+         * @description How a sheet lies, as it was sent.
+         */
+        get: operations["job_sheet"];
+        put?: never;
+        post?: never;
+        /**
+         * Delete Job
+         * @description Takes a sheet out of the queue.
+         */
+        delete: operations["remove_job"];
+        options?: never;
+        head?: never;
+        /**
+         * Patch Job
+         * @description Puts a sheet elsewhere in its queue, or says when it is due.
+         */
+        patch: operations["change_job"];
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/acts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Act
+         * @description Starts, holds, resumes, stops, goes on with a sheet, or gives it up; the machines as they stand then.
+         */
+        post: operations["act_on_job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/finish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Finish
+         * @description All is off the bed: the sheet counts as cut, what is left goes on the shelf; what is to be said of that.
+         */
+        post: operations["finish_job"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/pieces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Pieces
+         * @description Says what became of pieces.
+         */
+        post: operations["mark_pieces"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs/{job_id}/program": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Program
+         * @description What plays a side of a sheet, as it was sent.
+         */
+        get: operations["job_program"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Machines
+         * @description Every machine as it stands now, with the signed-in maker's sheets.
+         */
+        get: operations["machines"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine}/by-due": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post By Due
+         * @description Orders what waits for a machine by the day on which it is due.
+         */
+        post: operations["order_by_due"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/machines/{machine}/home": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Home
+         * @description Lets a machine find its zero.
+         */
+        post: operations["home_machine"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/offcuts": {
         parameters: {
             query?: never;
@@ -1686,6 +2138,86 @@ export interface paths {
          * @description Changes one offcut.
          */
         patch: operations["change_offcut"];
+        trace?: never;
+    };
+    "/api/outside-cutters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Cutters
+         * @description Who cuts elsewhere.
+         */
+        get: operations["outside_cutters"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outside-orders/{order_id}/acts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Act
+         * @description Orders what was asked, or drops it.
+         */
+        post: operations["act_on_order"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outside-orders/{order_id}/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Files
+         * @description The drawings and the list as they left, as a ZIP.
+         */
+        get: operations["order_files"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outside-orders/{order_id}/received": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Received
+         * @description Says how many pieces have come.
+         */
+        post: operations["receive_order"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/session": {
@@ -1850,6 +2382,17 @@ export interface components {
             ] | null;
             /** Volume */
             volume?: number | null;
+        };
+        /**
+         * ActIn
+         * @description What is done with a sheet.
+         */
+        ActIn: {
+            /**
+             * Act
+             * @enum {string}
+             */
+            act: "start" | "hold" | "resume" | "stop" | "go_on" | "give_up";
         };
         /**
          * AddBars
@@ -2114,6 +2657,19 @@ export interface components {
             way?: "x" | "y" | "straight" | "angle";
         };
         /**
+         * AskIn
+         * @description Which cutter is asked for which parts; none for all that are cut from sheets.
+         */
+        AskIn: {
+            /** Cutter */
+            cutter: string;
+            /**
+             * Parts
+             * @default []
+             */
+            parts?: string[];
+        };
+        /**
          * AxisIn
          * @description A bore's axis and its place along the two other axes, as entries; the part along whose axes it runs, and how it leans.
          */
@@ -2293,9 +2849,11 @@ export interface components {
         };
         /**
          * BatchState
-         * @description ``names`` are the parts' by key, with their designs'.
+         * @description ``names`` are the parts' by key, with their designs'; ``waiting`` and ``cut`` count pieces that are at a machine and that have been cut there.
          */
         BatchState: {
+            /** Cut */
+            cut: number;
             /** Names */
             names: {
                 [key: string]: string;
@@ -2303,6 +2861,8 @@ export interface components {
             run: components["schemas"]["RunOut"] | null;
             /** Stocks */
             stocks: components["schemas"]["StockState"][];
+            /** Waiting */
+            waiting: number;
         };
         /**
          * BeginOutline
@@ -3458,6 +4018,17 @@ export interface components {
             within: number;
         };
         /**
+         * FinishIn
+         * @description Where what is left is put.
+         */
+        FinishIn: {
+            /**
+             * Place
+             * @default
+             */
+            place?: string;
+        };
+        /**
          * FinishedIn
          * @description A sheet of a stock's layout, from 1, that has been cut, and where its rests are put.
          */
@@ -4021,6 +4592,75 @@ export interface components {
             stands: boolean;
         };
         /**
+         * JobOut
+         * @description A sheet that was sent to a machine, as it was then: mm, ``offcut`` its label where it is one, ``count`` of pieces.
+         *
+         *     ``turned`` where it is cut from both faces, ``bits`` are what a router needs; of designs cut together (``batch``) there is no one ``design``, and ``revision`` is 0.
+         */
+        JobOut: {
+            /** Author */
+            author: string;
+            /** Batch */
+            batch: string;
+            /** Bits */
+            bits: string[];
+            /** Count */
+            count: number;
+            /** Design */
+            design: string;
+            /** Display */
+            display: string;
+            /** Due */
+            due: string;
+            /** Ended */
+            ended: string;
+            /** Id */
+            id: string;
+            /** Late */
+            late: boolean;
+            /** Length */
+            length: number;
+            /** Made */
+            made: string;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Of */
+            of: number;
+            /** Offcut */
+            offcut: string;
+            /** Revision */
+            revision: number;
+            /** Said */
+            said: string;
+            /** Seconds */
+            seconds: number;
+            /** State */
+            state: string;
+            /** Stock */
+            stock: string;
+            /** Stock Name */
+            stock_name: string;
+            /** Thickness */
+            thickness: number;
+            /** Tint */
+            tint: string;
+            /** Turned */
+            turned: boolean;
+            /** Width */
+            width: number;
+        };
+        /**
+         * JobSheetOut
+         * @description How a sheet lies, and its pieces.
+         */
+        JobSheetOut: {
+            /** Pieces */
+            pieces: components["schemas"]["PieceOut"][];
+            sheet: components["schemas"]["ShownSheet"];
+        };
+        /**
          * JoinAll
          * @description Boards are joined in pairs (one, the other, the kind of joint).
          */
@@ -4245,6 +4885,52 @@ export interface components {
             text?: string | null;
             /** @description counter-clockwise */
             turned?: components["schemas"]["Entry"] | null;
+        };
+        /**
+         * MachineOut
+         * @description A machine; ``taken`` where another maker's sheet lies on it, ``answers`` False while its line is dead.
+         */
+        MachineOut: {
+            /** Answers */
+            answers: boolean;
+            /** Bed */
+            bed: number[];
+            /** Called */
+            called: string;
+            /** Done */
+            done: components["schemas"]["JobOut"][];
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            on_bed: components["schemas"]["OnBedOut"] | null;
+            /** Queue */
+            queue: components["schemas"]["JobOut"][];
+            /** Speed */
+            speed: number;
+            status: components["schemas"]["StatusOut"] | null;
+            /** Taken */
+            taken: boolean;
+        };
+        /**
+         * MarkIn
+         * @description What became of a piece.
+         */
+        MarkIn: {
+            /** Key */
+            key: string;
+            /**
+             * Mark
+             * @enum {string}
+             */
+            mark: "" | "off" | "spoiled";
+            /** Number */
+            number: number;
+        };
+        /** MarksIn */
+        MarksIn: {
+            /** Marks */
+            marks: components["schemas"]["MarkIn"][];
         };
         /**
          * MeasureIn
@@ -4497,6 +5183,90 @@ export interface components {
             width: number;
         };
         /**
+         * OnBedOut
+         * @description What lies on a bed: which of its ``sides`` is cut now, how far that is (``move``, ``share`` of it, ``percent``), and seconds ``left`` of it as the machine goes.
+         */
+        OnBedOut: {
+            /** Author */
+            author: string;
+            /** Batch */
+            batch: string;
+            /** Bits */
+            bits: string[];
+            /** Count */
+            count: number;
+            /** Design */
+            design: string;
+            /** Display */
+            display: string;
+            /** Due */
+            due: string;
+            /** Ended */
+            ended: string;
+            /** Id */
+            id: string;
+            /** Late */
+            late: boolean;
+            /** Left */
+            left: number;
+            /** Length */
+            length: number;
+            /** Made */
+            made: string;
+            /** Move */
+            move: number;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Of */
+            of: number;
+            /** Offcut */
+            offcut: string;
+            /** Percent */
+            percent: number;
+            /** Pieces */
+            pieces: components["schemas"]["PieceOut"][];
+            /** Revision */
+            revision: number;
+            /** Said */
+            said: string;
+            /** Seconds */
+            seconds: number;
+            /** Share */
+            share: number;
+            /** Side */
+            side: number;
+            /** Sides */
+            sides: number;
+            /** State */
+            state: string;
+            /** Stock */
+            stock: string;
+            /** Stock Name */
+            stock_name: string;
+            /** Thickness */
+            thickness: number;
+            /** Tint */
+            tint: string;
+            /** Turned */
+            turned: boolean;
+            /** Under */
+            under: boolean;
+            /** Width */
+            width: number;
+        };
+        /**
+         * OnSheetIn
+         * @description A place on a sheet, mm.
+         */
+        OnSheetIn: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
          * Only
          * @description A field is shown only while another one has one of these values.
          */
@@ -4514,6 +5284,14 @@ export interface components {
             patch: {
                 [key: string]: unknown;
             }[];
+        };
+        /** OrderActIn */
+        OrderActIn: {
+            /**
+             * Act
+             * @enum {string}
+             */
+            act: "order" | "drop";
         };
         /**
          * OrderingOut
@@ -4550,6 +5328,86 @@ export interface components {
             shapes: components["schemas"]["FileShapeOut"][];
             /** Width */
             width: number;
+        };
+        /**
+         * OutsideCutterOut
+         * @description An outside cutter: what it cuts, and how it wants its drawings, in words.
+         */
+        OutsideCutterOut: {
+            /** Cuts */
+            cuts: string;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Wants */
+            wants: string;
+        };
+        /**
+         * OutsideItemOut
+         * @description A part of an order; mm. ``left`` is what of it stays for us to do.
+         */
+        OutsideItemOut: {
+            /** Code */
+            code: string;
+            /** File */
+            file: string;
+            /** Key */
+            key: string;
+            /** Left */
+            left: string;
+            /** Length */
+            length: number;
+            /** Part */
+            part: string;
+            /** Quantity */
+            quantity: number;
+            /** Received */
+            received: number;
+            /** Stock */
+            stock: string;
+            /** Thickness */
+            thickness: number;
+            /** Width */
+            width: number;
+        };
+        /**
+         * OutsideOrderOut
+         * @description An order; ``changed`` where the design has moved on since, ``sent`` where it is on its way to us.
+         */
+        OutsideOrderOut: {
+            /** Called */
+            called: string;
+            /** Changed */
+            changed: boolean;
+            /** Currency */
+            currency: string;
+            /** Cutter */
+            cutter: string;
+            /** Days */
+            days: number;
+            /** Id */
+            id: string;
+            /** Items */
+            items: components["schemas"]["OutsideItemOut"][];
+            /** Lines */
+            lines: string;
+            /** Made */
+            made: string;
+            /** Name */
+            name: string;
+            /** Ordered */
+            ordered: string;
+            /** Price */
+            price: number;
+            /** Reference */
+            reference: string;
+            /** Revision */
+            revision: number;
+            /** Sent */
+            sent: boolean;
+            /** State */
+            state: string;
         };
         /**
          * PairIn
@@ -4630,6 +5488,22 @@ export interface components {
             scale: number | null;
             /** Wide */
             wide: number;
+        };
+        /**
+         * PieceOut
+         * @description A piece, which copy of its part it is, in the order in which it comes off; ``mark``: '' on the sheet, 'off', 'spoiled'.
+         */
+        PieceOut: {
+            /** Code */
+            code: string;
+            /** Key */
+            key: string;
+            /** Mark */
+            mark: string;
+            /** Number */
+            number: number;
+            /** Part */
+            part: string;
         };
         /**
          * PlaceAxle
@@ -4898,6 +5772,43 @@ export interface components {
             to?: string;
         };
         /**
+         * PowerTestIn
+         * @description What is tried: speeds in mm/s, powers in %.
+         */
+        PowerTestIn: {
+            /**
+             * Fast
+             * @default 30
+             */
+            fast?: number;
+            /**
+             * Slow
+             * @default 10
+             */
+            slow?: number;
+            /**
+             * Steps
+             * @default 5
+             */
+            steps?: number;
+            /**
+             * Strong
+             * @default 100
+             */
+            strong?: number;
+            /**
+             * Weak
+             * @default 40
+             */
+            weak?: number;
+            /**
+             * What
+             * @default cut
+             * @enum {string}
+             */
+            what?: "cut" | "mark";
+        };
+        /**
          * Press
          * @description A pressed place in mm in the drawing's plane; ``on`` is what was caught there: a point, a line, an arc, what may be referred to, or 'KEY.middle' of a line.
          *
@@ -5000,6 +5911,16 @@ export interface components {
             operation: "put_hardware";
         };
         /**
+         * QueueIn
+         * @description Where a sheet stands: before another one that waits ('' for last), or when it is due ('' for no day).
+         */
+        QueueIn: {
+            /** Before */
+            before?: string | null;
+            /** Due */
+            due?: string | null;
+        };
+        /**
          * Reader
          * @description What whoever asks holds already and need not be sent: the head with the tag ``holds``, whole with its flats and solids, and the flats and solids in ``have``.
          */
@@ -5014,6 +5935,16 @@ export interface components {
              * @default
              */
             holds?: string;
+        };
+        /**
+         * ReceivedIn
+         * @description How many good pieces of each part have come.
+         */
+        ReceivedIn: {
+            /** Received */
+            received: {
+                [key: string]: number;
+            };
         };
         /**
          * RelateDrawn
@@ -5573,6 +6504,40 @@ export interface components {
             through: string;
         };
         /**
+         * SendIn
+         * @description Sheets of a stock, from 1; none for all that are not cut.
+         */
+        SendIn: {
+            /** Due */
+            due?: string | null;
+            /** Machine */
+            machine: string;
+            /**
+             * Numbers
+             * @default []
+             */
+            numbers?: number[];
+            /** Stock */
+            stock: string;
+        };
+        /**
+         * SendTogetherIn
+         * @description Sheets of a layout of designs cut together, from 1; none for all of it.
+         */
+        SendTogetherIn: {
+            /** Digest */
+            digest: string;
+            /** Due */
+            due?: string | null;
+            /** Machine */
+            machine: string;
+            /**
+             * Numbers
+             * @default []
+             */
+            numbers?: number[];
+        };
+        /**
          * Session
          * @description ``user`` is empty where nobody is signed in; ``password`` says whether whoever is has one, which the demo workshop does not.
          */
@@ -6093,6 +7058,34 @@ export interface components {
             words: string;
         };
         /**
+         * ShownDifference
+         * @description Where what is left is not the part: ``rest`` stands ``mm`` high, a ``gouge`` reaches so far into it; ``area`` in mm², ``x``, ``y`` on the sheet, its shape as ``areas`` are.
+         */
+        ShownDifference: {
+            /** Area */
+            area: number;
+            /** Code */
+            code: string;
+            /** Copy */
+            copy: number;
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** Mm */
+            mm: number;
+            /** Part */
+            part: string;
+            /** Shape */
+            shape: number[][][];
+            /** Where */
+            where: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
          * ShownDrawing
          * @description A drawing with all that is told of it. ``frame`` is the motion from (u, v, w) to the room, 3 rows of 4, ``high`` the w of the face that is drawn on,
          *     ``side`` 1 where it is looked at against w, else -1. ``low`` and ``size`` say what of the plane is seen at first. ``name`` calls what is drawn on, ``title`` what of it.
@@ -6471,9 +7464,11 @@ export interface components {
         };
         /**
          * ShownLayout
-         * @description One stock laid out; ``flats`` are the digests of its parts' flats.
+         * @description One stock laid out; ``flats`` are the digests of its parts' flats, ``begun`` is that of the places by hand with which its sheets were timed.
          */
         ShownLayout: {
+            /** Begun */
+            begun?: string;
             /** Currency */
             currency: string;
             /** Digest */
@@ -6573,6 +7568,20 @@ export interface components {
             value: number;
             /** Words */
             words: string;
+        };
+        /**
+         * ShownMaterial
+         * @description What a router's program leaves of a sheet, in slabs from its face down, and what differs from the parts, the worst first; ``volume`` in mm³.
+         */
+        ShownMaterial: {
+            /** Differences */
+            differences: components["schemas"]["ShownDifference"][];
+            /** Slabs */
+            slabs: components["schemas"]["ShownSlab"][];
+            /** Thickness */
+            thickness: number;
+            /** Volume */
+            volume: number;
         };
         /**
          * ShownMember
@@ -7135,6 +8144,20 @@ export interface components {
             name: string;
         };
         /**
+         * ShownPowerTest
+         * @description What is tried: speeds in mm/s by column, powers in % by row; the piece's size in mm, and seconds.
+         */
+        ShownPowerTest: {
+            /** Powers */
+            powers: number[];
+            /** Seconds */
+            seconds: number;
+            /** Size */
+            size: number;
+            /** Speeds */
+            speeds: number[];
+        };
+        /**
          * ShownProblem
          * @description A problem with its place, value, rule and mends.
          */
@@ -7548,6 +8571,9 @@ export interface components {
         /**
          * ShownSheet
          * @description One sheet in mm; seconds and cost of cutting it. ``size`` is the key of its size or offcut, ``outline`` the path of an offcut.
+         *
+         *     ``timed`` says where the figures of cutting come from: reckoned from lengths at first (empty), then from its ``program``, or for good by ``lengths`` where
+         *     there is none.
          */
         ShownSheet: {
             /** Cost */
@@ -7580,6 +8606,11 @@ export interface components {
             share: number;
             /** Size */
             size: string;
+            /**
+             * Timed
+             * @enum {string}
+             */
+            timed?: "" | "program" | "lengths";
             /** Used Length */
             used_length: number;
             /** Width */
@@ -7677,6 +8708,18 @@ export interface components {
             key: string;
             /** Owner */
             owner: string;
+        };
+        /**
+         * ShownSlab
+         * @description What stays of a sheet between two depths under its face (mm): areas, each an outer ring and its holes, as x, y after one another.
+         */
+        ShownSlab: {
+            /** Areas */
+            areas: number[][][];
+            /** Bottom */
+            bottom: number;
+            /** Top */
+            top: number;
         };
         /**
          * ShownSlide
@@ -8193,6 +9236,28 @@ export interface components {
             size: number[];
         };
         /**
+         * StatusOut
+         * @description How a machine stands: place in mm, feed in mm/s.
+         */
+        StatusOut: {
+            /** Feed */
+            feed: number;
+            /** On */
+            on: boolean;
+            /** Reason */
+            reason: string;
+            /** State */
+            state: string;
+            /** Tool */
+            tool: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Z */
+            z: number;
+        };
+        /**
          * StockForm
          * @description A kind of stock. ``sold`` names the field with the sizes that it is sold in, whose form is ``size``; ``common`` are sizes to begin with.
          */
@@ -8658,6 +9723,30 @@ export interface operations {
             };
         };
     };
+    batch_program_file: {
+        parameters: {
+            query?: {
+                under?: boolean;
+            };
+            header?: never;
+            path: {
+                batch_id: string;
+                digest: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     batch_sheet_file: {
         parameters: {
             query?: {
@@ -8680,6 +9769,59 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    send_batch_sheets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SendTogetherIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
             };
         };
     };
@@ -8737,6 +9879,46 @@ export interface operations {
                 "application/json": components["schemas"]["NestIn"];
             };
         };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchState"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    batch_nest_times: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description OK */
             200: {
@@ -10072,6 +11254,46 @@ export interface operations {
             };
         };
     };
+    brake_program_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    brake_strokes_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     cut_list_file: {
         parameters: {
             query?: never;
@@ -10167,6 +11389,34 @@ export interface operations {
             path: {
                 design_id: string;
                 key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    power_test_file: {
+        parameters: {
+            query?: {
+                what?: "cut" | "mark";
+                slow?: number;
+                fast?: number;
+                weak?: number;
+                strong?: number;
+                steps?: number;
+            };
+            header?: never;
+            path: {
+                design_id: string;
+                stock: string;
             };
             cookie?: never;
         };
@@ -10319,6 +11569,26 @@ export interface operations {
             };
         };
     };
+    tube_cuts_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     delete_for_good: {
         parameters: {
             query?: never;
@@ -10437,6 +11707,59 @@ export interface operations {
             };
             /** @description Too Many Requests */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    send_sheets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SendIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -10877,6 +12200,46 @@ export interface operations {
             };
         };
     };
+    nest_times: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NestState"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
     earlier_layout: {
         parameters: {
             query?: never;
@@ -11245,6 +12608,108 @@ export interface operations {
             };
             /** @description Too Many Requests */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    outside_orders: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutsideOrderOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    ask_outside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutsideOrderOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -11891,6 +13356,63 @@ export interface operations {
             };
         };
     };
+    power_test: {
+        parameters: {
+            query?: {
+                what?: "cut" | "mark";
+                slow?: number;
+                fast?: number;
+                weak?: number;
+                strong?: number;
+                steps?: number;
+            };
+            header?: never;
+            path: {
+                design_id: string;
+                stock: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownPowerTest"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
     preview: {
         parameters: {
             query?: never;
@@ -12033,6 +13555,167 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShownProgram"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    begin_here: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+                stock: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OnSheetIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OperationOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    engaged: {
+        parameters: {
+            query?: {
+                under?: boolean;
+            };
+            header?: never;
+            path: {
+                design_id: string;
+                stock: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number[];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    material: {
+        parameters: {
+            query?: {
+                under?: boolean;
+            };
+            header?: never;
+            path: {
+                design_id: string;
+                stock: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownMaterial"];
                 };
             };
             /** @description Unauthorized */
@@ -12759,6 +14442,494 @@ export interface operations {
             };
         };
     };
+    job_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobSheetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    remove_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    change_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QueueIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    act_on_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ActIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    finish_job: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FinishIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    mark_pieces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MarksIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    job_program: {
+        parameters: {
+            query?: {
+                side?: number;
+            };
+            header?: never;
+            path: {
+                job_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownProgram"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    machines: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    order_by_due: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    home_machine: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachineOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
     offcuts: {
         parameters: {
             query?: never;
@@ -12830,6 +15001,161 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OffcutOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    outside_cutters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutsideCutterOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    act_on_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderActIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutsideOrderOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    order_files: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    receive_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReceivedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutsideOrderOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
                 };
             };
             /** @description Not Found */

@@ -17,6 +17,9 @@ export function BarTable({ base }: { base: string }) {
         <Button component="a" leftSection={<IconDownload size={15} />} href={`${base}/saw-list`}>
           Saw list, CSV
         </Button>
+        <Button component="a" leftSection={<IconDownload size={15} />} href={`${base}/tube-cuts`}>
+          Tube cutter, JSON
+        </Button>
         {built.parts.some((p) => p.member?.bends) && (
           <Button component="a" leftSection={<IconDownload size={15} />} href={`${base}/bender-table`}>
             Bender&rsquo;s table, CSV

@@ -45,6 +45,7 @@ export function useNestFigures(): NestFigures {
         seconds += s.seconds;
         cutCost += s.cost;
         known = known && s.known;
+        if (!s.timed) estimate = true;
         used += s.length * s.width;
         area += s.share * s.length * s.width;
       }

@@ -56,6 +56,13 @@ export function shareAt(p: Pick<Moves, "t">, i: number, t: number): number {
   return long > 0 ? Math.min(1, Math.max(0, (t - from) / long)) : t >= p.t[i] ? 1 : 0;
 }
 
+/** When a share of a move is done (s); the end where all moves are. */
+export function timeAt(p: Pick<Moves, "t">, i: number, share: number): number {
+  if (i >= p.t.length) return p.t[p.t.length - 1] ?? 0;
+  const from = i > 0 ? p.t[i - 1] : 0;
+  return from + (p.t[i] - from) * share;
+}
+
 export function headAt(p: Moves, t: number): Place {
   const i = moveAt(p, t);
   return along(p, i, shareAt(p, i, t));

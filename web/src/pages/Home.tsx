@@ -131,6 +131,9 @@ function HomeHead({ session, onUpload, onBegin }: HeadProps) {
       <Button component={Link} to="/bars">
         Cut bars
       </Button>
+      <Button component={Link} to="/machines">
+        At the machine
+      </Button>
       <Button component={Link} to="/shelf">
         Shelf
       </Button>

@@ -5,9 +5,10 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { BatchOut, BatchState, DesignRow, LayoutOut } from "../api/types";
 import { PageHead } from "../frame/PageHead";
+import { Send } from "../frame/Send";
 import { SheetDrawing } from "../frame/SheetMini";
 import { duration, lengths, money, percent, plural } from "../lib/figures";
-import { isBusy, useBatchChanges, useBatches, useBatchSheets } from "../state/batches";
+import { isBusy, useBatchChanges, useBatches, useBatchSheets, useSendTogether } from "../state/batches";
 import { useDesigns } from "../state/designs";
 
 export function Together() {
@@ -127,7 +128,7 @@ function BatchDesigns({ batch, others, onKeep, onRemove }: BatchDesignsProps) {
                 <Button
                   size="compact-xs"
                   variant="subtle"
-                  aria-label={`Take ${item.name} out`}
+                  aria-label={`Take out ${item.name}`}
                   onClick={() => onKeep({ ...batch, items: batch.items.filter((i) => i.design !== item.design) })}
                 >
                   Take out
@@ -170,7 +171,11 @@ function BatchSheets({ batch, onSearch, onStop }: BatchSheetsProps) {
   if (state.isError) return <div className="problem">{state.error.message}</div>;
   if (!found) return <p className="soft">Being laid out…</p>;
   if (!found.stocks.length)
-    return <p className="soft">Add designs at the left: their parts are laid out here, stock by stock.</p>;
+    return found.waiting || found.cut ? (
+      <AtMachines found={found} />
+    ) : (
+      <p className="soft">Add designs at the left: their parts are laid out here, stock by stock.</p>
+    );
   const running = isBusy(found) ? found.run?.id : undefined;
   const layouts = found.stocks.flatMap((s) => (s.layout ? [s.layout] : []));
   const sum = (of: (l: LayoutOut) => number) => layouts.reduce((a, l) => a + of(l), 0);
@@ -209,6 +214,7 @@ function BatchSheets({ batch, onSearch, onStop }: BatchSheetsProps) {
           </Button>
         )}
       </div>
+      <AtMachines found={found} />
       {isBusy(found) && (
         <Progress value={(found.run?.progress ?? 0) * 100} size="sm" animated color="leaf" aria-label="Nesting" />
       )}
@@ -217,6 +223,30 @@ function BatchSheets({ batch, onSearch, onStop }: BatchSheetsProps) {
         <BatchStock key={s.digest} batch={batch} stock={s} names={found.names} />
       ))}
     </section>
+  );
+}
+
+function File({ href, name }: { href: string; name: string }) {
+  return (
+    <Button size="compact-xs" variant="subtle" component="a" leftSection={<IconDownload size={13} />} href={href}>
+      {name}
+    </Button>
+  );
+}
+
+/** What of the batch is at machines, and what has been cut there. */
+function AtMachines({ found }: { found: BatchState }) {
+  if (!found.waiting && !found.cut) return null;
+  return (
+    <p className="good" role="status" style={{ marginTop: 0 }}>
+      {found.waiting > 0 && (
+        <>
+          {plural(found.waiting, "piece")} {found.waiting === 1 ? "waits" : "wait"} <Link to="/machines">at the machine</Link>
+          {found.cut > 0 ? ", " : "."}
+        </>
+      )}
+      {found.cut > 0 && `${plural(found.cut, "piece")} ${found.cut === 1 ? "is" : "are"} cut.`}
+    </p>
   );
 }
 
@@ -231,6 +261,7 @@ function BatchStock({
   names: BatchState["names"];
 }) {
   const layout = s.layout;
+  const send = useSendTogether(batch.id);
   if (!layout) return null;
   return (
     <div className={s.current ? undefined : "estimate"} style={{ marginBottom: 22 }}>
@@ -264,15 +295,18 @@ function BatchStock({
               {sheet.known && `, ${duration(sheet.seconds)}`}
             </span>
             {s.current && (
-              <Button
-                size="compact-xs"
-                variant="subtle"
-                component="a"
-                leftSection={<IconDownload size={13} />}
-                href={`/api/batches/${batch.id}/files/sheets/${s.digest}/${i + 1}?to=dxf`}
-              >
-                DXF
-              </Button>
+              <>
+                <File href={`/api/batches/${batch.id}/files/sheets/${s.digest}/${i + 1}?to=dxf`} name="DXF" />
+                <File href={`/api/batches/${batch.id}/files/programs/${s.digest}/${i + 1}`} name="Program" />
+                <Send
+                  key={s.digest}
+                  number={i + 1}
+                  of={layout.sheets.length}
+                  kind=""
+                  size="compact-xs"
+                  onSend={(numbers, machine) => send(s.digest, numbers, machine)}
+                />
+              </>
             )}
           </div>
         </div>

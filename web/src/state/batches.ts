@@ -1,9 +1,10 @@
 // Designs that are cut together, and their sheets.
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { api, got } from "../api/client";
+import { api, got, said } from "../api/client";
 import type { BatchOut, BatchState } from "../api/types";
 import { useActing } from "./acting";
+import { untimed } from "./searching";
 
 const POLL = 500;
 const at = (id: string) => ({ params: { path: { batch_id: id } } });
@@ -34,6 +35,21 @@ export function useBatchChanges() {
   };
 }
 
+/** Sends sheets of a batch's layout (none for all of the stock) to a machine; what went wrong as a sentence, '' where they wait there now. */
+export function useSendTogether(batch: string) {
+  const client = useQueryClient();
+  return async (digest: string, numbers: number[], machine: string): Promise<string> => {
+    try {
+      await got(api.POST("/api/batches/{batch_id}/jobs", { ...at(batch), body: { digest, numbers, machine, due: null } }));
+    } catch (error) {
+      return said(error);
+    }
+    // what was sent is not laid out any more, and the rest is laid out anew
+    await client.invalidateQueries({ queryKey: ["batch", batch] });
+    return "";
+  };
+}
+
 /** Whether its sheets are still being laid out. */
 export function isBusy(state: BatchState | undefined): boolean {
   return state?.run?.status === "queued" || state?.run?.status === "running";
@@ -51,5 +67,13 @@ export function useBatchSheets(batch: BatchOut) {
   useEffect(() => {
     if (missing && batch.items.length) void layOut(batch.id).then(() => state.refetch());
   }, [missing, batch.id, batch.items.length, state.refetch]);
+  const left = found && !missing && !isBusy(found) ? untimed(found) : 0;
+  useEffect(() => {
+    if (left)
+      void got(api.POST("/api/batches/{batch_id}/nest-times", at(batch.id))).then(
+        () => state.refetch(),
+        () => {}, // the times stay those of the lengths
+      );
+  }, [left, batch.id, state.refetch]);
   return state;
 }

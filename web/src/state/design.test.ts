@@ -26,6 +26,15 @@ class Server {
   bodies: unknown[] = [];
   refuse = 0;
   holdPolls = false;
+  sheets: { timed: string }[] = [];
+  timings = 0;
+  timed = 0;
+  get stocks() {
+    return this.sheets.length ? [{ stock: "ply6", current: true, layout: { sheets: this.sheets } }] : [];
+  }
+  get untimed() {
+    return this.sheets.filter((s) => !s.timed);
+  }
   /** what an edit is answered with instead, and whether it is made all the same */
   spoilt: { status: number; message: string; made: boolean } | null = null;
   names: string[] = [];
@@ -118,6 +127,11 @@ class Server {
       this.stopped.push(path.split("/").at(-1) ?? "");
       return this.refuse ? json({ code: "no", message: "not yours" }, 403) : json({ stocks: [], run: this.run });
     }
+    if (path.endsWith("/nest-times")) {
+      this.timings++;
+      for (const s of this.untimed.slice(0, this.timed)) s.timed = "program";
+      return json({ stocks: this.stocks, run: this.run });
+    }
     if (path.endsWith("/nest") && request.method === "GET") {
       this.polled++;
       if (this.holdPolls) {
@@ -137,7 +151,7 @@ class Server {
       if (request.method === "POST") this.asked++;
       if (request.method === "POST" && this.asked <= this.failing) return json({ code: "error", message: "busy" }, this.status);
       if (request.method === "POST") this.bodies.push(await request.json());
-      return json({ stocks: [], run: this.run });
+      return json({ stocks: this.stocks, run: this.run });
     }
     if (this.refuse) return json({ code: "no", message: "refused" }, this.refuse);
     return json(this.whole());
@@ -543,6 +557,25 @@ test("a late answer about the sheets of before is not taken for the one about th
   server.run = { id: "r2", status: "done" };
   await vi.advanceTimersByTimeAsync(800);
   expect(state().nest?.run?.status).toBe("done");
+});
+
+test("times of sheets are asked for once they are laid out, until all have one, and given up where none comes", async () => {
+  await vi.advanceTimersByTimeAsync(400);
+  [server.sheets, server.timed] = [[{ timed: "" }, { timed: "" }, { timed: "lengths" }], 1];
+  server.run = { id: "r1", status: "running" };
+  await state().askNest(true);
+  await vi.advanceTimersByTimeAsync(500);
+  expect(server.timings).toBe(0);
+  server.run = { id: "r1", status: "done" };
+  await vi.advanceTimersByTimeAsync(3000);
+  expect([server.timings, server.untimed.length]).toEqual([2, 0]);
+  [server.sheets, server.timed, server.timings] = [[{ timed: "" }], 0, 0];
+  await state().askNest(true);
+  await vi.advanceTimersByTimeAsync(5000);
+  expect(server.timings).toBeLessThanOrEqual(2);
+  const timings = server.timings;
+  await vi.advanceTimersByTimeAsync(9000);
+  expect(server.timings).toBe(timings);
 });
 
 test("a search that was asked for and refused says why", async () => {

@@ -7,11 +7,18 @@ export const RETRY = 2000;
 const REST = 300;
 const POLL = 350;
 
+/** How many sheets, of those that are laid out as the design is, have no times from their programs yet. */
+export function untimed(nest: NestState): number {
+  const sheets = nest.stocks.flatMap((s) => (s.current ? (s.layout?.sheets ?? []) : []));
+  return sheets.filter((sheet) => !sheet.timed).length;
+}
+
 /** Looks after the sheets of the open design: they are asked for, watched while they are searched, and stopped. */
 export function sheetSearch({ get, set }: Held, fail: (error: unknown) => void) {
   const path = () => ({ design_id: get().id });
   let rest: ReturnType<typeof setTimeout> | undefined;
   let poll: ReturnType<typeof setTimeout> | undefined;
+  let timing: ReturnType<typeof setTimeout> | undefined;
   let asked = 0;
   let shown = 0;
 
@@ -34,7 +41,24 @@ export function sheetSearch({ get, set }: Held, fail: (error: unknown) => void) 
     shown = number;
     set({ nest });
     clearTimeout(poll);
+    clearTimeout(timing);
+    const left = untimed(nest);
     if (nest.run && (nest.run.status === "queued" || nest.run.status === "running")) watchAgain(POLL);
+    else if (left) timing = setTimeout(() => void time(left), REST);
+  }
+
+  /** Has the times of sheets worked out from their programs, a few at a time; given up where none came. */
+  async function time(before: number): Promise<void> {
+    if (!get().id) return;
+    try {
+      await see(async () => {
+        const nest = await got(api.POST("/api/designs/{design_id}/nest-times", { params: { path: path() } }));
+        if (untimed(nest) >= before) throw new Error("none came");
+        return nest;
+      });
+    } catch {
+      // the times stay those of the lengths, and the next change asks again
+    }
   }
 
   async function watch(): Promise<void> {
@@ -52,6 +76,7 @@ export function sheetSearch({ get, set }: Held, fail: (error: unknown) => void) 
     forget() {
       clearTimeout(rest);
       clearTimeout(poll);
+      clearTimeout(timing);
     },
     async ask(quick: boolean, seconds?: number, stock = "") {
       try {

@@ -1,5 +1,5 @@
 // The bends of a folded part in the order in which they are bent: what to set, what to gauge, which tools, and what runs into what.
-import { ActionIcon, Button } from "@mantine/core";
+import { ActionIcon, Button, Menu } from "@mantine/core";
 import { IconArrowDown, IconArrowUp, IconDownload } from "@tabler/icons-react";
 import type { BendPlanOut, FlatOut, PartOut } from "../../api/types";
 import { type Display, pointer } from "../../lib/document";
@@ -55,6 +55,21 @@ export function BendTable({ bends, part }: { bends: FlatOut["bends"]; part: Part
         >
           Bend table, CSV
         </Button>
+        <Menu position="bottom-end">
+          <Menu.Target>
+            <Button size="compact-xs" leftSection={<IconDownload size={14} />}>
+              Brake program
+            </Button>
+          </Menu.Target>
+          <Menu.Dropdown>
+            <Menu.Item component="a" href={`/api/designs/${id}/files/brake-program`}>
+              Every stroke, as text
+            </Menu.Item>
+            <Menu.Item component="a" href={`/api/designs/${id}/files/brake-strokes`}>
+              Every stroke, as JSON
+            </Menu.Item>
+          </Menu.Dropdown>
+        </Menu>
       </div>
       <table>
         <thead>

@@ -10,6 +10,7 @@ import { BuyTable } from "./BuyTable";
 import { CutFiles, type Kerf, Solids } from "./CutFiles";
 import { CutTable } from "./CutTable";
 import { DrillingTable } from "./DrillingTable";
+import { Elsewhere } from "./Elsewhere";
 import { Papers } from "./Papers";
 import { ToTheCutter } from "./program/ToTheCutter";
 
@@ -75,6 +76,7 @@ export function Shop() {
       <BuyTable base={base} />
       <BarTable base={base} />
       <DrillingTable base={base} />
+      <Elsewhere />
       {kept.length > 0 && (
         <div className="paper">
           <h3>Problems that are knowingly kept</h3>

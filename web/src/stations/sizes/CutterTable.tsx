@@ -9,6 +9,7 @@ import { withEntries } from "../../lib/forms";
 import { fresh, useDesign } from "../../state/design";
 import { useForms } from "../../state/forms";
 import { FitTable } from "./FitTable";
+import { PowerTest } from "./PowerTest";
 import { ToolTable } from "./ToolTable";
 
 /** Columns of speeds that say nothing of a kind of cutter. */
@@ -104,6 +105,7 @@ function CutterEditor({ cutter, form }: { cutter: Cutter; form: CutterForm }) {
         skip={SKIPPED[cutter.kind]}
         inEffect={{ kerf: cutter.kerf.text }}
       />
+      {cutter.kind === "laser" && <PowerTest cutter={cutter} />}
       {cutter.kind === "router" && <Router cutter={cutter} base={base} form={form} />}
       {cutter.kind !== "saw" && (
         <>

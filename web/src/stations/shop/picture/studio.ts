@@ -21,6 +21,8 @@ export type Shot = {
 
 /** No graphics card draws more at once without fail; a larger picture is put together of such pieces. */
 const PIECE = 1024;
+/** A fine picture is drawn in smaller ones: between two of them the page answers, also where the processor does the drawing. */
+const FINE_PIECE = 256;
 const FOV = 22;
 /** Air round the design, as a share of the picture. */
 const AIR = 1.16;
@@ -44,6 +46,7 @@ export class Studio {
   private readonly ground: THREE.Mesh<THREE.PlaneGeometry, THREE.ShadowMaterial>;
   private readonly moved = new Map<THREE.Object3D, THREE.Vector3>();
   private readonly kept: { dispose: () => void }[] = [];
+  private gone = false;
 
   constructor(built: BuiltOut, doc: Doc) {
     this.renderer = new THREE.WebGLRenderer({ antialias: true, alpha: true, preserveDrawingBuffer: true });
@@ -71,10 +74,22 @@ export class Studio {
     this.scene.add(this.ground);
   }
 
-  /** Draws the design at a size into a canvas (pixels); `fine` with soft shadows, as it is kept. */
-  take(shot: Shot, wide: number, high: number, into: HTMLCanvasElement, fine: boolean): void {
+  /** Draws the design at a size into a canvas (pixels), as it is seen while the picture is set up. */
+  take(shot: Shot, wide: number, high: number, into: HTMLCanvasElement): void {
+    for (const _ of this.pieces(shot, wide, high, into, FEW, PIECE));
+  }
+
+  /** Draws it with soft shadows, as it is kept; the page lives on meanwhile, and nothing else may be taken until it is done. */
+  async takeFine(shot: Shot, wide: number, high: number, into: HTMLCanvasElement): Promise<void> {
+    for (const _ of this.pieces(shot, wide, high, into, LIGHTS, FINE_PIECE)) {
+      await new Promise((next) => setTimeout(next));
+      if (this.gone) throw new Error("The design changed while its picture was taken: take it again.");
+    }
+  }
+
+  private *pieces(shot: Shot, wide: number, high: number, into: HTMLCanvasElement, lights: number, piece: number) {
     const box = this.pull(shot.apart);
-    this.light(box, fine ? LIGHTS : FEW);
+    this.light(box, lights);
     for (const l of this.lines) l.visible = shot.lines;
     this.ground.visible = shot.ground;
     const camera = this.camera(shot, box, wide / high);
@@ -88,17 +103,19 @@ export class Studio {
     }
     this.renderer.setClearColor("#000000", 0);
     this.renderer.shadowMap.needsUpdate = true; // once for all pieces
-    for (let y = 0; y < high; y += PIECE)
-      for (let x = 0; x < wide; x += PIECE) {
-        const [w, h] = [Math.min(PIECE, wide - x), Math.min(PIECE, high - y)];
+    for (let y = 0; y < high; y += piece)
+      for (let x = 0; x < wide; x += piece) {
+        const [w, h] = [Math.min(piece, wide - x), Math.min(piece, high - y)];
         this.renderer.setSize(w, h, false);
         camera.setViewOffset(wide, high, x, y, w, h);
         this.renderer.render(this.scene, camera);
         paper.drawImage(this.renderer.domElement, x, y);
+        yield;
       }
   }
 
   dispose(): void {
+    this.gone = true;
     for (const k of this.kept) k.dispose();
     this.ground.geometry.dispose();
     this.ground.material.dispose();

@@ -45,17 +45,17 @@ export function useStudio(canvas: RefObject<HTMLCanvasElement | null>, shot: Sho
   useEffect(() => {
     const frame = requestAnimationFrame(() => {
       const now = canvas.current;
-      if (!now || !studio.current || !ready) return;
-      studio.current.take(shot, SHOWN, Math.round(SHOWN / ratio), now, false);
+      if (!now || !studio.current || !ready || busy) return;
+      studio.current.take(shot, SHOWN, Math.round(SHOWN / ratio), now);
       now.dataset.taken = `${shot.around} ${shot.up}`;
     });
     return () => cancelAnimationFrame(frame);
-  }, [canvas, shot, ratio, ready]);
+  }, [canvas, shot, ratio, ready, busy]);
 
-  function drawn(at: Shot, wide: number): Promise<Blob> {
+  async function drawn(at: Shot, wide: number): Promise<Blob> {
     const large = document.createElement("canvas");
-    if (!studio.current) return Promise.reject(new Error("The design is not in the studio yet."));
-    studio.current.take(at, wide, Math.round(wide / ratio), large, true);
+    if (!studio.current) throw new Error("The design is not in the studio yet.");
+    await studio.current.takeFine(at, wide, Math.round(wide / ratio), large);
     return new Promise((done, failed) =>
       large.toBlob((b) => (b ? done(b) : failed(new Error("The picture could not be written."))), "image/png"),
     );

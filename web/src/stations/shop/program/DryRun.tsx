@@ -1,19 +1,21 @@
 // The dry run of a sheet: played, wound back and forth, stepped from cut to cut.
 import { ActionIcon, Button, SegmentedControl, Slider } from "@mantine/core";
 import {
+  IconMapPin,
   IconPlayerPause,
   IconPlayerPlay,
   IconPlayerSkipBack,
   IconPlayerTrackNext,
   IconPlayerTrackPrev,
 } from "@tabler/icons-react";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import type { ProgramOut } from "../../../api/types";
+import { SheetCanvas } from "../../../frame/SheetCanvas";
 import { length } from "../../../lib/figures";
-import { clock, cutAt, headAt, heightAt, spanOf } from "../../../lib/program";
+import { clock, cutAt, headAt, heightAt, moveAt, spanOf } from "../../../lib/program";
 import { useShown } from "../../../state/design";
+import { beginHere, useEngaged } from "../../../state/program";
 import { useView } from "../../../state/view";
-import { type Colours, drawAt, traced, viewOf } from "./drawn";
 
 const SPEEDS = ["1", "10", "60"];
 const OPERATIONS: Record<string, string> = {
@@ -25,25 +27,6 @@ const OPERATIONS: Record<string, string> = {
   sink: "Countersinking",
   register: "Register hole",
 };
-
-function coloursOf(el: Element, stock: string): Colours {
-  const style = getComputedStyle(el);
-  const of = (name: string) => style.getPropertyValue(name).trim();
-  return {
-    bed: of("--canvas"),
-    sheet: stock || of("--paper-sunk"),
-    loose: of("--paper-raised"),
-    coming: of("--pencil"),
-    inside: of("--cut-inside"),
-    outside: of("--cut"),
-    mark: of("--mark"),
-    rapid: of("--ink-soft"),
-    head: of("--ink"),
-    depth: of("--depth"),
-    shade: of("--ink"),
-    left: of("--cut"),
-  };
-}
 
 /** A program's time as it is played and wound. */
 function usePlayed(program: ProgramOut) {
@@ -97,59 +80,42 @@ function doing(cut: ProgramOut["cuts"][number]): string {
   return `${OPERATIONS[cut.operation]}${piece ? `: ${piece}` : ""}${cut.bit ? `, T${cut.bit}` : ""}`;
 }
 
-type Props = { program: ProgramOut; stock: string; onCut: (cut: number) => void };
+type Props = { program: ProgramOut; stock: string; nests: string; onCut: (cut: number) => void };
 
-/** `stock` is its colour. */
-export function DryRun({ program, stock, onCut }: Props) {
-  const canvas = useRef<HTMLCanvasElement>(null);
-  const box = useRef<HTMLDivElement>(null);
+/** `stock` is its colour, `nests` tells how its sheets lie. */
+export function DryRun({ program, stock, nests, onCut }: Props) {
   const played = usePlayed(program);
+  const begin = useBegun(program);
+  const engaged = useEngaged(program, nests)?.[moveAt(program, played.t)] ?? 0;
   const { display } = useShown()!.doc;
   const { t } = played;
-  const [size, setSize] = useState({ wide: 600, high: 400 });
-  const paths = useMemo(() => traced(program), [program]);
   const selection = useView((s) => s.selection);
   const lit = selection?.kind === "part" ? selection.key : "";
   const cut = cutAt(program, t);
 
   useEffect(() => onCut(cut), [cut, onCut]);
 
-  useEffect(() => {
-    if (!box.current) return;
-    const watch = new ResizeObserver(([e]) => setSize({ wide: e.contentRect.width, high: e.contentRect.height }));
-    watch.observe(box.current);
-    return () => watch.disconnect();
-  }, []);
-
-  useEffect(() => {
-    const el = canvas.current;
-    const g = el?.getContext("2d");
-    if (!el || !g) return;
-    const dots = window.devicePixelRatio || 1;
-    el.width = size.wide * dots;
-    el.height = size.high * dots;
-    g.scale(dots, dots);
-    g.clearRect(0, 0, size.wide, size.high);
-    drawAt(g, program, t, paths, viewOf(program, size.wide, size.high), coloursOf(el, stock), lit);
-  }, [program, stock, t, paths, size, lit]);
-
   const head = headAt(program, t);
   const now = cut >= 0 ? program.cuts[cut] : null;
   return (
     <div className="dryrun">
-      <div ref={box} className="dryrunsheet">
-        <canvas
-          ref={canvas}
-          style={{ width: "100%", height: "100%", position: "absolute", inset: 0 }}
-          data-testid="dry run"
-          data-time={t.toFixed(2)}
-          aria-label={`The sheet after ${clock(t)} of ${clock(program.seconds)}`}
-          role="img"
-        />
-      </div>
-      <Controls program={program} played={played} />
+      <SheetCanvas
+        program={program}
+        t={t}
+        stock={stock}
+        lit={lit}
+        test="dry run"
+        label={`The sheet after ${clock(t)} of ${clock(program.seconds)}`}
+        onPlace={begin.on ? begin.at : undefined}
+      />
+      <Controls program={program} played={played} begin={begin} />
       <div className="row soft" aria-live="off">
-        <span className="grow">{now ? doing(now) : t < program.seconds / 2 ? "Before the first cut" : "On the way home"}</span>
+        <Said begin={begin} otherwise={now ? doing(now) : t < program.seconds / 2 ? "Before the first cut" : "On the way home"} />
+        {engaged > 0 && (
+          <span>
+            engaged <span className="mono">{length(engaged, display)}</span>
+          </span>
+        )}
         <span className="mono">
           X {length(tenths(head.x), display)} Y {length(tenths(head.y), display)}
           {program.z.length > 0 && ` Z ${length(tenths(heightAt(program, t)), display)}`}
@@ -159,7 +125,39 @@ export function DryRun({ program, stock, onCut }: Props) {
   );
 }
 
-function Controls({ program, played }: { program: ProgramOut; played: ReturnType<typeof usePlayed> }) {
+/** Where cuts are begun, by pressing on them. */
+function useBegun(program: ProgramOut) {
+  const [on, setOn] = useState(false);
+  const [fault, setFault] = useState("");
+  return {
+    on,
+    fault,
+    turn: () => {
+      setFault("");
+      setOn(!on);
+    },
+    at: (x: number, y: number) => void beginHere(program.stock, program.number, x, y).then(setFault),
+  };
+}
+
+/** What is to be pressed on, or why nothing came of it; else what the head does. */
+function Said({ begin, otherwise }: { begin: ReturnType<typeof useBegun>; otherwise: string }) {
+  if (begin.on && begin.fault)
+    return (
+      <span className="grow oneline error" role="alert">
+        {begin.fault}.
+      </span>
+    );
+  return (
+    <span className="grow oneline" role={begin.on ? "status" : undefined}>
+      {begin.on ? "Press on a cut where it shall begin." : otherwise}
+    </span>
+  );
+}
+
+type ControlsProps = { program: ProgramOut; played: ReturnType<typeof usePlayed>; begin: ReturnType<typeof useBegun> };
+
+function Controls({ program, played, begin }: ControlsProps) {
   const { t, playing, speed, setSpeed, play, stop } = played;
   return (
     <div className="row dryruncontrols">
@@ -200,6 +198,17 @@ function Controls({ program, played }: { program: ProgramOut; played: ReturnType
       <span className="mono dryruntime">
         {clock(t)} / {clock(program.seconds)}
       </span>
+      {!program.under && (
+        <ActionIcon
+          aria-label="Begin a cut elsewhere"
+          aria-pressed={begin.on}
+          title="Begin a cut elsewhere"
+          variant={begin.on ? "filled" : undefined}
+          onClick={begin.turn}
+        >
+          <IconMapPin size={18} />
+        </ActionIcon>
+      )}
     </div>
   );
 }

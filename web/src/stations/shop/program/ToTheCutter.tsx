@@ -1,15 +1,18 @@
 // To the cutter: a sheet's program, what it takes, a dry run of it, and its file.
-import { Button, Menu, Select } from "@mantine/core";
+import { Button, Menu, SegmentedControl, Select } from "@mantine/core";
 import { IconDownload } from "@tabler/icons-react";
 import { type ReactNode, useState } from "react";
 import type { ProgramOut } from "../../../api/types";
+import { Send } from "../../../frame/Send";
 import { type Display, lookOf } from "../../../lib/document";
-import { distance, length } from "../../../lib/figures";
+import { distance, length, money } from "../../../lib/figures";
 import { clock } from "../../../lib/program";
 import { useDesign, useShown } from "../../../state/design";
+import { sendSheets } from "../../../state/machines";
 import { useDryRun, useProgram, useProgramSheets } from "../../../state/program";
 import { useView } from "../../../state/view";
 import { DryRun } from "./DryRun";
+import { LeftOver } from "./LeftOver";
 
 export function ToTheCutter({ base, kind }: { base: string; kind: ReactNode }) {
   const { built, doc } = useShown()!;
@@ -26,10 +29,11 @@ export function ToTheCutter({ base, kind }: { base: string; kind: ReactNode }) {
   const sheet = sheets?.find((s) => s.stock === stock && s.number === number && s.under === under) ?? sheets?.[0];
   const { program, fault: none } = useProgram(sheet, nests);
   const [cut, setCut] = useState(-1);
+  const [left, setLeft] = useState(false);
   const wrong = fault || none || sheet?.why || "";
   return (
     <>
-      <div className="row paperbar">
+      <div className="row paperbar wraps">
         {kind}
         {sheets && sheets.length > 0 && sheet && (
           <Select
@@ -43,7 +47,28 @@ export function ToTheCutter({ base, kind }: { base: string; kind: ReactNode }) {
             onChange={(v) => v && turnTo(sheets[Number(v)].stock, sheets[Number(v)].number, sheets[Number(v)].under)}
           />
         )}
+        {program && program.bits.length > 0 && (
+          <SegmentedControl
+            aria-label="What is shown of it"
+            value={left ? "left" : "run"}
+            data={[
+              { value: "run", label: "Dry run" },
+              { value: "left", label: "What is left" },
+            ]}
+            onChange={(v) => setLeft(v === "left")}
+          />
+        )}
         <span className="grow" />
+        {program && sheet && (
+          <Send
+            key={`${sheet.stock}:${sheet.number}`}
+            number={sheet.number}
+            of={sheet.of}
+            kind={program.bits.length > 0 ? "bit" : "beam"}
+            wrong={program.faults.length > 0}
+            onSend={(numbers, machine) => sendSheets(sheet.stock, numbers, machine)}
+          />
+        )}
         {program && sheet && <Files at={`${base}/programs/${sheet.stock}/${sheet.number}`} program={program} />}
       </div>
       {wrong && (
@@ -55,12 +80,16 @@ export function ToTheCutter({ base, kind }: { base: string; kind: ReactNode }) {
         <div className="empty">No sheet is laid out yet. Nest first; programs follow from the sheets.</div>
       )}
       {!wrong && !program && sheets?.length !== 0 && <div className="empty">Finding the paths…</div>}
-      {!wrong && program && (
+      {!wrong && program && left && program.bits.length > 0 && (
+        <LeftOver key={`${program.stock}:${program.number}:${program.under}`} program={program} nests={nests} />
+      )}
+      {!wrong && program && !(left && program.bits.length > 0) && (
         <div className="dryrunroom">
           <DryRun
             key={`${program.stock}:${program.number}:${program.under}`}
             program={program}
             stock={lookOf(doc, program.stock).tint}
+            nests={nests}
             onCut={setCut}
           />
           <Takes program={program} cut={cut} />
@@ -105,7 +134,8 @@ function Files({ at, program }: { at: string; program: ProgramOut }) {
 /** What it takes, what is wrong with it, and the pieces in the order in which they come off. */
 function Takes({ program, cut }: { program: ProgramOut; cut: number }) {
   const select = useView((s) => s.select);
-  const { display } = useShown()!.doc;
+  const { display, cutters, cutter, currency } = useShown()!.doc;
+  const hourly = cutters[cutter]?.hourly ?? 0;
   const routed = program.bits.length > 0;
   // a piece comes off with the last of its cuts that go round it
   const lasts = new Map(program.cuts.map((c, k) => [`${c.operation}:${c.key}:${c.copy}`, k]));
@@ -118,6 +148,8 @@ function Takes({ program, cut }: { program: ProgramOut; cut: number }) {
       <dl className="figures">
         <dt>Time</dt>
         <dd className="mono">{clock(program.seconds)}</dd>
+        {hourly > 0 && <dt>Costs</dt>}
+        {hourly > 0 && <dd className="mono">{money((program.seconds / 3600) * hourly, currency)}</dd>}
         <dt>Cut</dt>
         <dd className="mono">{distance(program.cut, display)}</dd>
         <dt>Without cutting</dt>

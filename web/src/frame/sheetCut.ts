@@ -1,6 +1,6 @@
 // A sheet while it is cut, drawn on a canvas: what is to be cut, what is cut through, what has come loose, and the head.
-import type { ProgramOut } from "../../../api/types";
-import { along, arcOf, CUT, MARK, moveAt, RAPID, shareAt, startOf } from "../../../lib/program";
+import type { ProgramOut } from "../api/types";
+import { along, arcOf, CUT, MARK, moveAt, RAPID, shareAt, startOf } from "../lib/program";
 
 export type Colours = {
   bed: string;
@@ -207,6 +207,47 @@ export function drawAt(
     g.beginPath();
     g.arc(head.x, head.y, 3 * px, 0, 2 * Math.PI);
     g.fill();
+  }
+  g.restore();
+}
+
+/** Where pieces will be cut out later; `turned` is the length of a sheet that lies turned over, 0 of one that does not. */
+export function drawOutlines(g: CanvasRenderingContext2D, outlines: string[], view: View, colours: Colours, turned: number) {
+  g.save();
+  g.translate(view.x, view.y);
+  // what path data has downward lies upward here
+  g.scale(turned ? -view.scale : view.scale, view.scale);
+  if (turned) g.translate(-turned, 0);
+  g.strokeStyle = colours.coming;
+  g.lineWidth = 1.2 / view.scale;
+  for (const d of outlines) g.stroke(new Path2D(d));
+  g.restore();
+}
+
+/** The pieces' numbers, to be read from afar; `turned` is the length of a sheet that lies turned over, 0 of one that does not. */
+export function drawNumbers(
+  g: CanvasRenderingContext2D,
+  numbers: { text: string; x: number; y: number; size: number; done: "" | "off" | "spoiled" }[],
+  view: View,
+  colours: Colours,
+  turned: number,
+) {
+  g.save();
+  g.textAlign = "center";
+  g.textBaseline = "middle";
+  for (const n of numbers) {
+    const high = Math.max(13, Math.min(44, n.size * view.scale * 0.6));
+    const x = view.x + (turned ? turned - n.x : n.x) * view.scale;
+    const y = view.y - n.y * view.scale;
+    g.font = `600 ${high}px "Archivo Variable", sans-serif`;
+    const text = n.done === "off" ? `${n.text} ✓` : n.done === "spoiled" ? `${n.text} ✕` : n.text;
+    const wide = g.measureText(text).width + high * 0.6;
+    g.fillStyle = colours.loose;
+    g.globalAlpha = 0.82;
+    g.fillRect(x - wide / 2, y - high * 0.62, wide, high * 1.24);
+    g.globalAlpha = 1;
+    g.fillStyle = n.done === "spoiled" ? colours.outside : n.done === "off" ? colours.inside : colours.head;
+    g.fillText(text, x, y);
   }
   g.restore();
 }
