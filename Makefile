@@ -11,6 +11,7 @@ unexport PYTHONDONTWRITEBYTECODE
 demo: setup web/dist/.built
 	$(MANAGE) upgrade
 	$(MANAGE) load_demo
+	ZYGON_MACHINES=laser=127.0.0.1:1,router=127.0.0.1:1 $(MANAGE) load_demo_jobs
 	$(PY) scripts/demo.py
 
 test: setup web/dist/.built browser

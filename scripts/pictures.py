@@ -50,7 +50,6 @@ def main(address: str) -> None:
         page.locator(".linkrow", has_text="front–left").first.click()
         take(page, "build")
         page.keyboard.press("Escape")
-        in_hand(page)
         page.keyboard.press("1")
         take(page, "sizes")
         page.keyboard.press("3")
@@ -76,6 +75,7 @@ def main(address: str) -> None:
         drying_rack(page)
         page.goto(address)
         what_moves(page)
+        at_the_machine(page, address)
         browser.close()
 
 
@@ -127,17 +127,11 @@ def pull(page: Page, piece: Locator, dx: float, dy: float) -> None:
     expect(page.locator(".carried")).to_have_count(0)
 
 
-def in_hand(page: Page) -> None:
-    """A board that hangs in the brood box."""
-    page.keyboard.press("b")
-    area = page.get_by_test_id("scene").bounding_box()
-    assert area
-    x, y = area["x"] + area["width"] * 0.42, area["y"] + area["height"] * 0.4
-    page.mouse.move(x, y)
-    page.mouse.move(x + 1, y + 1)
-    page.locator(".ghostname").first.wait_for()
-    take(page, "place")
-    page.keyboard.press("Escape")
+def at_the_machine(page: Page, address: str) -> None:
+    """What the power left half done."""
+    page.goto(f"{address.rstrip('/')}/machines?machine=laser")
+    page.get_by_test_id("bed").wait_for()
+    take(page, "machine")
 
 
 def by_hand(page: Page) -> None:
