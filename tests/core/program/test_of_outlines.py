@@ -79,9 +79,12 @@ def test_a_router_mills_what_is_drawn_and_says_what_it_cannot(tmp_path, capsys):
     nest = sheet_of_outlines("ply12", [region], 11.8, (400, 300))
     made = program_of(document.model_copy(update={"cutter": "router"}), nest, 1)
     assert not made.faults and {c.operation for c in made.paths.cuts} == {"inside", "outside"}
-    narrow = Region(rectangle(20, 20, 220, 120).wound(ccw=True), (rectangle(50, 50, 53, 90).wound(ccw=False),))
-    said = program_of(document.model_copy(update={"cutter": "router"}), sheet_of_outlines("ply12", [narrow], 11.8, (400, 300)), 1)
-    assert said.faults or said.paths.faults
+    # a slot as wide as the finer bit is cut by it; one that is narrower than every bit is said
+    for wide, gets_in in ((3, True), (2.9, False)):
+        slot = Region(rectangle(20, 20, 220, 120).wound(ccw=True), (rectangle(50, 50, 50 + wide, 90).wound(ccw=False),))
+        said = program_of(document.model_copy(update={"cutter": "router"}), sheet_of_outlines("ply12", [slot], 11.8, (400, 300)), 1)
+        assert bool(said.faults or said.paths.faults) is not gets_in
+        assert ("inside" in {cut.operation for cut in said.paths.cuts}) is gets_in
 
 
 def test_nothing_drawn_is_said():
