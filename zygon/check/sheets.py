@@ -120,7 +120,7 @@ def _bed_faults(document, key: str, cutter, sizes: list[tuple[str, float, float,
 
 def _gap_faults(document: Document, cutter: Cutter | None, used: set[str]) -> list[Fault]:
     """Parts stand far enough apart on a sheet that the cut round one does not reach into the next."""
-    if cutter is None:
+    if cutter is None or cutter.shares:
         return []
     try:
         gap, widest = plain_length(document.nest.gap), max((cut_width(cutter, key) for key in used), default=0.0)

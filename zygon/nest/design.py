@@ -150,6 +150,12 @@ def _there(built: Built, key: str, copies: int) -> dict[str, int]:
     return {size: n for size, n in counted.items() if n < copies}
 
 
+def gap_of(document: Document, stock: str) -> float:
+    """How far apart parts lie on the sheets of a stock, mm: a kerf, where the chosen cutter cuts common lines. Raises ExpressionError for a broken entry."""
+    cutter = document.cutters.get(document.cutter)
+    return kerf_of(document, stock) if cutter and cutter.shares else plain_length(document.nest.gap)
+
+
 def _task(document: Document, key: str, shapes: tuple[Shape, ...], there: dict[str, int]) -> Task | None:
     stock = document.sheets[key]
     sizes = sorted(stock.sheets.items(), key=lambda s: (s[1].order, s[0]))
@@ -157,7 +163,7 @@ def _task(document: Document, key: str, shapes: tuple[Shape, ...], there: dict[s
     if not kinds or not shapes:
         return None
     nest_ = document.nest
-    gap, margin = plain_length(nest_.gap), plain_length(nest_.margin)
+    gap, margin = gap_of(document, key), plain_length(nest_.margin)
     offcuts = tuple(_offcut(k, o) for k, o in sorted(stock.offcuts.items(), key=lambda o: (o[1].order, o[0])))
     return Task(
         shapes,

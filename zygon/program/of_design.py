@@ -101,7 +101,8 @@ def program_of(
     looked = look_through(program, machine)
     text = text.replace(TIME, f"time {looked.seconds:.0f} s on {cutter.name.translate(BRACKETS)}", 1)
     keys = {nest.plan.parts[p.shape] for p in nest.layout.sheets[number - 1].placements}
-    faults = (*_open(problems, keys, pointer("cutters", document.cutter)), *paths.wrong, *looked.faults, *_otherwise(cutter, paths, looked))
+    entries = (pointer("cutters", document.cutter), pointer("stocks", nest.plan.stock), "/nest")
+    faults = (*_open(problems, keys, entries), *paths.wrong, *looked.faults, *_otherwise(cutter, paths, looked))
     return SheetProgram(text, paths, program, looked, faults, made.firsts)
 
 
@@ -114,10 +115,11 @@ def _zero(paths: SheetPaths | RoutedPaths) -> list[str]:
     return [f"zero is the lower left corner of the sheet{turned}, its height {high}"]
 
 
-def _open(problems: Iterable[Problem], keys: set[str], cutter: str) -> list[str]:
-    """What is wrong with the parts on a sheet, or with the entries of its cutter, and not kept with a reason."""
+def _open(problems: Iterable[Problem], keys: set[str], entries: Iterable[str]) -> list[str]:
+    """What is wrong with the parts on a sheet, or with ``entries`` of its cutter, its stock and how it is laid out, and not kept with a reason."""
+    beneath = tuple(f"{e}/" for e in entries)
     errors = [p.fault for p in problems if p.fault.severity == "error" and not p.kept]
-    found = [f.message for f in errors if {f.part, f.other} & keys or f.entry.startswith(f"{cutter}/")]
+    found = [f.message for f in errors if {f.part, f.other} & keys or f.entry.startswith(beneath)]
     return list(dict.fromkeys(found))
 
 

@@ -44,7 +44,11 @@ _CAN = {
 
 
 #: What each kind is called where it is chosen, and the kinds that have a round bit, and none.
-_WORDS = {"laser": "Laser: cuts straight through", "router": "Router: a round bit, with depth", "saw": "Saw: straight cuts only"}
+_WORDS = {
+    "laser": "Laser, plasma, waterjet: straight through",
+    "router": "Router: a round bit, with depth",
+    "saw": "Saw: straight cuts only",
+}
 _BIT = {"kind": tuple(k for k, can in _CAN.items() if can.bit)}
 _BEAM = {"kind": tuple(k for k, can in _CAN.items() if can.beam)}
 _PROGRAMS = {"kind": tuple(k for k, can in _CAN.items() if can.beam or can.bit)}
@@ -110,7 +114,7 @@ class Controller(Record):
 
 
 class Cutter(Record):
-    """What sheets are cut with: a laser (kerf, no depth), a router (a round bit, depth) or a saw (a blade, straight cuts only)."""
+    """What sheets are cut with: a laser or another beam (kerf, no depth), a router (a round bit, depth) or a saw (a blade, straight cuts only)."""
 
     title: ClassVar[str] = "Cutter"
 
@@ -134,7 +138,7 @@ class Cutter(Record):
         "Where cuts begin", "corner", words={"corner": "At corners", "middle": "Amid a side"}, section="path", only=_BEAM
     )
     common: bool = asked(
-        "Common lines", False, note="straight sides a kerf apart are cut once; the gap in Nest is the kerf", section="path", only=_BEAM
+        "Common lines", False, note="parts are laid a kerf apart, and straight sides that meet are cut once", section="path", only=_BEAM
     )
     joints: int = asked(
         "Micro-joints a part", 0, note="places that stay uncut, so that it does not tip", section="path", ge=0, le=20, only=_BEAM
@@ -157,6 +161,11 @@ class Cutter(Record):
     def can(self) -> Ability:
         """What it can do."""
         return _CAN[self.kind]
+
+    @property
+    def shares(self) -> bool:
+        """Whether neighbours on a sheet share a cut: they lie a kerf apart then, of each stock its own."""
+        return self.common and self.can.beam
 
 
 def layer_of(layers: Layers, operation: str) -> Layer:

@@ -23,7 +23,7 @@ from zygon.toolpath.cuts import Cut, SheetPaths
 from zygon.toolpath.leads import Led, led
 from zygon.toolpath.micro_joints import jointed
 from zygon.toolpath.order import tour
-from zygon.toolpath.pieces import Piece, needs_of, once_round, pieces_of, sheet_of
+from zygon.toolpath.pieces import CHORD, Piece, narrow_places, needs_of, once_round, pieces_of, reached, sheet_of
 
 __all__ = ["laser_paths"]
 
@@ -63,11 +63,7 @@ def laser_paths(document: Document, nest: StockNest, number: int) -> SheetPaths:
         work.power / 100,
         work.mark_power / 100,
         tuple(faults),
-        tuple(
-            f"{words(p.key)} has a place {n.width:.2f} mm wide, narrower than the kerf: it cannot be cut as drawn"
-            for p in pieces
-            for n in p.contours.narrow
-        ),
+        (*narrow_places([(p.key, n) for p in pieces for n in p.contours.narrow], "kerf", kerf), *_into_neighbours(pieces, kerf)),
         home,
         cutter.corner_speed / 100,
         plain_length(cutter.corner_way) if cutter.corner_speed < 100 else 0.0,
@@ -122,13 +118,22 @@ def _leads(document: Document, pieces: Sequence[_Beamed], sheet: shapely.Geometr
             bare[piece.key] = bare.get(piece.key, 0) + 1
     said = [f"{n} cut{'s' if n > 1 else ''} of {words(key)} {'have' if n > 1 else 'has'} no room for a lead" for key, n in bare.items()]
     if cutter.common and not any(gone) and len(pieces) > 1:
-        said.append(f"No straight sides lie a kerf apart, {kerf:g} mm: make that the gap in Nest, so that parts share their cuts")
+        said.append(f"No straight sides of neighbours lie a kerf apart, {kerf:g} mm: every part is cut on its own")
     said += [f"{words(key)} shares a cut and has no micro-joints" for key in sorted(bound)]
     if cutter.joints and width <= 0:
         said.append(f"Micro-joints {width:g} mm wide hold nothing: a width over 0 is wanted, so that parts come loose as they are cut")
     elif loose:
         said += [f"{n} of {cutter.joints} micro-joints of {words(key)} have no room" for key, n in loose.items()]
     return said
+
+
+def _into_neighbours(pieces: Sequence[_Beamed], kerf: float) -> list[str]:
+    """Sentences on parts that lie nearer to one another than the cut is wide."""
+    paths = [(k, c) for k, p in enumerate(pieces) for c in (*p.contours.inside, *p.contours.outside)]
+    return [
+        f"{a} and {b} lie nearer than the cut is wide, {kerf:g} mm: a wider gap in Nest is wanted"
+        for a, b in reached(pieces, paths, kerf / 2 - CHORD)
+    ]
 
 
 def _common(

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 import shapely
 
-from zygon.cut.kerf import CutContours, by_hand_of, compensated
+from zygon.cut.kerf import CutContours, NarrowPlace, by_hand_of, compensated
 from zygon.design.document import Document
 from zygon.errors import NestError
 from zygon.geometry.boolean import Region, region_polygon, to_polygon
@@ -17,8 +17,9 @@ from zygon.geometry.contour import Contour, rectangle
 from zygon.making.result.flat import Flat
 from zygon.nest.design import StockNest, placed_contours
 from zygon.nest.task import Placement
+from zygon.toolpath.chosen import words
 
-__all__ = ["CHORD", "Piece", "needs_of", "once_round", "pieces_of", "sheet_of"]
+__all__ = ["CHORD", "Piece", "narrow_places", "needs_of", "once_round", "pieces_of", "reached", "sheet_of"]
 
 #: Arcs of bodies are chords that stray so far (mm) where room is looked for.
 CHORD = 0.01
@@ -93,3 +94,18 @@ def needs_of(pieces: Sequence[Piece]) -> list[frozenset[int]]:
         if holes[h][0] != i:
             needs[holes[h][0]].add(i)
     return [frozenset(n) for n in needs]
+
+
+def narrow_places(places: Iterable[tuple[str, NarrowPlace]], tool: str, wide: float) -> list[str]:
+    """Sentences on places, each with the key of its part, that are narrower than the cut, ``wide`` mm; how wide a place of an outline is, is not known."""
+    said = ((words(key), f"{n.width:.2f} mm wide, " if n.width < wide else "") for key, n in places)
+    return [f"{name} has a place {known}narrower than the {tool}: it cannot be cut as drawn" for name, known in said]
+
+
+def reached(pieces: Sequence[Piece], paths: Sequence[tuple[int, Contour]], reach: float) -> list[tuple[str, str]]:
+    """Which parts lie within ``reach`` mm of a path of another piece, as pairs of their names; ``paths`` with the number of the piece that each is of."""
+    lines = [shapely.LineString(once_round(c).flatten(CHORD)) for _, c in paths]
+    which, near = shapely.STRtree([p.body for p in pieces]).query(lines, predicate="dwithin", distance=max(reach, 0.0))
+    met = {(paths[i][0], j) for i, j in zip(which.tolist(), near.tolist(), strict=True) if paths[i][0] != j}
+    pairs = {(words(pieces[i].key), words(pieces[j].key)) for i, j in met}
+    return sorted({(min(p), max(p)) for p in pairs})

@@ -11,12 +11,11 @@ import shapely
 from zygon.cut.kerf import CutContours, by_hand_of, compensated, kerf_of, too_narrow
 from zygon.design.document import Document
 from zygon.errors import NestError
-from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour, Point
 from zygon.making.result.operations import Pocket
 from zygon.memo import digest
 from zygon.nest.design import StockNest
-from zygon.stock.cutter import mill_widths
+from zygon.stock.cutter import cut_width, mill_widths
 from zygon.stock.sheet import SheetStock
 from zygon.toolpath.begun import begun_by_hand
 from zygon.toolpath.bits import chip_faults
@@ -28,7 +27,7 @@ from zygon.toolpath.milling import Milling, clamps_of, milling_of, with_bit
 from zygon.toolpath.openings import by_bit
 from zygon.toolpath.order import tour
 from zygon.toolpath.outlines import Outlined, has_slug, opened, outlined
-from zygon.toolpath.pieces import CHORD, Piece, needs_of, pieces_of, sheet_of
+from zygon.toolpath.pieces import Piece, narrow_places, needs_of, pieces_of, reached, sheet_of
 from zygon.toolpath.pockets import area_of, milled_area, rest_of
 from zygon.toolpath.register import PIN, register_holes
 from zygon.toolpath.routed import BitWork, Milled, RoutedPaths
@@ -288,13 +287,9 @@ def _through(
 
 def _into_neighbours(pieces: Sequence[Piece], whole: Sequence[_Whole], m: Milling) -> list[str]:
     """Sentences on parts that lie nearer to one another than the bit is wide, and what is left for a finishing run."""
-    lines = [to_polygon(w.contour, CHORD).exterior for w in whole]
-    tree = shapely.STRtree([p.body for p in pieces])
-    which, near = tree.query(lines, predicate="dwithin", distance=m.bit.diameter / 2 + m.finish - ASTRAY)
-    met = {tuple(sorted((whole[i].piece, j))) for i, j in zip(which.tolist(), near.tolist(), strict=True) if whole[i].piece != j}
     wide = f"{m.bit.diameter:g} mm of the bit" + (f" and {m.finish:g} mm for a finishing run" if m.finish else "")
-    said = {tuple(sorted((words(pieces[i].key), words(pieces[j].key)))) for i, j in met}
-    return [f"{a} and {b} lie nearer than {wide}: a wider gap in Nest is wanted" for a, b in sorted(said)]
+    said = reached(pieces, [(w.piece, w.contour) for w in whole], m.bit.diameter / 2 + m.finish - ASTRAY)
+    return [f"{a} and {b} lie nearer than {wide}: a wider gap in Nest is wanted" for a, b in said]
 
 
 def _cut_out(piece: Piece, contour: Contour, made: Outlined, operation: Literal["inside", "outside"], found: _Work, bit: BitWork) -> None:
@@ -338,11 +333,8 @@ def _piece_by_piece(cuts: Sequence[Milled], pieces: Sequence[Piece], at: Point) 
 def _narrow(document: Document, stock: str, pieces: Iterable[Piece]) -> list[str]:
     cutter = document.cutters[document.cutter]
     left = by_hand_of(cutter, stock)
-    return [
-        f"{words(p.key)} has a place {n.width:.2f} mm wide, narrower than the bit: it cannot be cut as drawn"
-        for p in pieces
-        for n in too_narrow(p.flat, mill_widths(cutter, stock, p.flat.thickness), left)
-    ]
+    found = [(p.key, n) for p in pieces for n in too_narrow(p.flat, mill_widths(cutter, stock, p.flat.thickness), left)]
+    return narrow_places(found, "bit", cut_width(cutter, stock))
 
 
 def _too_deep(cuts: Iterable[Milled], m: Milling) -> list[str]:

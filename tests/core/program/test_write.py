@@ -14,11 +14,15 @@ from tests.core.toolpath.sheets import SHEETS, bodies, laid, with_laser
 from tests.core.toolpath.test_laser import assert_as_drawn
 from zygon.check.problem import Problem
 from zygon.cli import main
+from zygon.cut.kerf import kerf_of
 from zygon.design.document import Kept
 from zygon.errors import NestError
+from zygon.geometry.boolean import Region
+from zygon.geometry.contour import polygon, rectangle
 from zygon.making.result.fault import Fault
 from zygon.measure.entry import Entry
 from zygon.program.of_design import machine_of, program_of
+from zygon.program.of_outlines import sheet_of_outlines
 from zygon.program.read import read_program
 from zygon.program.timed import durations
 from zygon.stock.cutter import Controller
@@ -207,6 +211,52 @@ def test_problems_of_what_lies_on_the_sheet_keep_its_program_here_unless_they_ar
 
     assert told(on) == ("A web is 0.1 mm wide",)
     assert told("front") == told(on, "warning") == told(on, kept=True) == ()
+
+
+@pytest.mark.parametrize(
+    ("entry", "so"),
+    [
+        ("/nest/gap", True),
+        ("/nest/margin", True),
+        ("/stocks/ply6/thickness", True),
+        ("/stocks/ply12/thickness", False),
+        ("/cutters/laser/kerf", True),
+        ("/cutters/router/kerf", False),
+        ("/sizes/width", False),
+    ],
+)
+def test_problems_of_how_it_is_laid_out_of_its_stock_and_its_cutter_keep_it_here_too(entry, so):
+    document, nest = laid("brood-box", "ply6")
+    fault = Fault("any", "Something is wrong", "right", entry=entry)
+    assert bool(program_of(document, nest, 1, [Problem("one", fault)]).faults) == so
+
+
+@pytest.mark.parametrize("gap", [0.0, 0.05, 0.15, 0.18, 0.3])
+def test_neighbours_nearer_than_the_cut_are_never_cut_as_if_they_were_not(gap):
+    """Side by side, above one another, and one in a hole of the other."""
+    document, _ = laid("brood-box", "ply6")
+    kerf = kerf_of(document, "ply6")
+    assert kerf == 0.18
+    hole = Region(rectangle(150, 150, 250, 250).wound(ccw=True), (rectangle(170, 170, 230, 230).wound(ccw=False),))
+    for other in (
+        rectangle(150 - gap - 30, 160, 150 - gap, 190),
+        rectangle(160, 250 + gap, 200, 290 + gap),
+        rectangle(170 + gap, 200 - 5, 200, 200 + 5),
+    ):
+        sheet = sheet_of_outlines("ply6", [hole, Region(other.wound(ccw=True), ())], 6.0, (400, 400))
+        one = program_of(document, sheet, 1)
+        assert any("lie nearer than the cut is wide, 0.18 mm" in f for f in one.faults) == (gap < kerf)
+
+
+def test_an_outline_s_narrow_place_is_not_given_the_width_of_the_whole():
+    document, _ = laid("brood-box", "ply6")
+    notched = polygon([(20, 20), (80, 20), (80, 80), (50.05, 80), (50.05, 50), (50, 50), (50, 80), (20, 80)]).wound(ccw=True)
+    slotted = Region(rectangle(120, 20, 180, 80).wound(ccw=True), (rectangle(150, 30, 150.05, 60).wound(ccw=False),))
+    one = program_of(document, sheet_of_outlines("ply6", [Region(notched, ()), slotted], 6.0, (400, 400)), 1)
+    assert [f for f in one.faults if "narrower" in f] == [
+        "outline 1 has a place narrower than the kerf: it cannot be cut as drawn",
+        "outline 2 has a place 0.05 mm wide, narrower than the kerf: it cannot be cut as drawn",
+    ]
 
 
 def test_a_place_narrower_than_the_kerf_is_never_cut_as_if_it_were_not():

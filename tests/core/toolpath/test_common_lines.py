@@ -11,9 +11,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.toolpath.sheets import laid, with_laser
+from zygon.check.sheets import sheet_faults
 from zygon.cut.kerf import kerf_of
+from zygon.design.examples import example
 from zygon.geometry.boolean import Region
 from zygon.geometry.contour import circle, rectangle
+from zygon.making.pipeline import build
+from zygon.measure.entry import Entry
+from zygon.nest.design import plans
 from zygon.program.of_design import program_of
 from zygon.program.of_outlines import sheet_of_outlines
 from zygon.program.read import read_program
@@ -97,7 +102,7 @@ def test_further_apart_nothing_is_shared_and_it_is_said():
     for gap, so in ((kerf, True), (kerf + 0.03, False), (kerf + 5, False)):
         regions = [Region(rectangle(x, 10, x + 50, 60).wound(ccw=True), ()) for x in (10.0, 60.0 + gap)]
         paths = laser_paths(document, sheet_of_outlines("ply12", regions, 11.8, (300, 200)), 1)
-        assert any("make that the gap in Nest" in f for f in paths.faults) != so
+        assert any("every part is cut on its own" in f for f in paths.faults) != so
         assert (sum(len(c.runs[0].points) for c in paths.cuts) < 12) == so or not so
 
 
@@ -107,7 +112,7 @@ def test_round_sides_share_nothing():
     kerf = kerf_of(document, "ply12")
     regions = [Region(circle(x, 50, 20).wound(ccw=True), ()) for x in (30.0, 70.0 + kerf)]
     paths = laser_paths(document, sheet_of_outlines("ply12", regions, 11.8, (300, 200)), 1)
-    assert len(paths.cuts) == 2 and any("gap in Nest" in f for f in paths.faults)
+    assert len(paths.cuts) == 2 and any("every part is cut on its own" in f for f in paths.faults)
 
 
 def test_pieces_that_share_have_no_micro_joints_and_it_is_said():
@@ -131,3 +136,18 @@ def test_what_is_shared_and_what_is_its_own_make_the_whole(data):
         assert mine == pytest.approx(lines[k].difference(before).length, abs=0.05)
         assert all(m < k for m in hangs[k])
         before = before.union(lines[k])
+
+
+@pytest.mark.parametrize("stock", ["ply6", "ply12"])
+def test_parts_are_laid_a_kerf_of_their_own_stock_apart(stock):
+    """Whatever the gap is: that is for cutters that share nothing, and for one that does it is no problem."""
+    document = with_laser(example("brood-box"), common=True)
+    document = document.model_copy(update={"nest": document.nest.model_copy(update={"gap": Entry(text="0.05 mm")})})
+    built = build(document)
+    kerf = kerf_of(document, stock)
+    plan = next(p for p in plans(built) if p.stock == stock)
+    assert plan.task is not None and plan.task.gap == kerf == {"ply6": 0.18, "ply12": 0.24}[stock]
+    assert not [f for f in sheet_faults(built) if f.code == "narrow_gap"]
+    assert [f for f in sheet_faults(build(with_laser(document, common=False))) if f.code == "narrow_gap"]
+    router = document.model_copy(update={"cutter": "router"})
+    assert next(p for p in plans(build(router)) if p.stock == stock).task.gap == 0.05

@@ -651,7 +651,7 @@ export interface components {
              */
             side: "low" | "high";
         };
-        /** @description What sheets are cut with: a laser (kerf, no depth), a router (a round bit, depth) or a saw (a blade, straight cuts only). */
+        /** @description What sheets are cut with: a laser or another beam (kerf, no depth), a router (a round bit, depth) or a saw (a blade, straight cuts only). */
         Cutter: {
             /** @description of the head; times follow from it */
             acceleration: number;
@@ -667,7 +667,7 @@ export interface components {
             clamps: {
                 [key: string]: components["schemas"]["Clamp"];
             };
-            /** @description straight sides a kerf apart are cut once; the gap in Nest is the kerf */
+            /** @description parts are laid a kerf apart, and straight sides that meet are cut once */
             common: boolean;
             controller: components["schemas"]["Controller"];
             /** @description of the cutting speed */

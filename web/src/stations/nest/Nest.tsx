@@ -36,6 +36,8 @@ export function Nest() {
   const lit = [...new Set([...every, ...every.map((k) => standFor(built.parts, k))])];
   const run = nest?.run;
   const running = run && (run.status === "queued" || run.status === "running");
+  const cutter = doc.cutters[doc.cutter];
+  const common = cutter?.kind === "laser" && cutter.common ? cutter : null;
   const name = (key: string) => words(built.parts.find((p) => p.key === key)?.path.split(".")[0] ?? key);
   /** The parts that lie wholly inside a loop over the sheets. */
   function loop(polygon: Point[]) {
@@ -69,6 +71,11 @@ export function Nest() {
         <EntryField path="/nest/gap" label="Gap" edit="Gap between parts" />
         <EntryField path="/nest/margin" label="Margin" edit="Margin of sheets" />
         <NumberField label="Search" value={doc.nest.seconds} path="/nest/seconds" edit="Search" suffix=" s" min={1} max={120} />
+        {common && (
+          <div className="soft" style={{ gridColumn: "1 / -1", order: 1, fontSize: 12 }}>
+            {`${common.name} cuts common lines: parts lie a kerf apart, whatever the gap.`}
+          </div>
+        )}
         <div style={{ marginBottom: 5 }}>
           {running ? (
             <Button onClick={() => void stopNest()}>Stop, keep the best</Button>
