@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable
 from dataclasses import dataclass
 
@@ -9,6 +10,8 @@ from zygon.check.problem import Problem
 from zygon.design.document import Document
 from zygon.design.pointer import pointer
 from zygon.errors import NestError
+from zygon.geometry.arc import arc_from_bulge, chord_count
+from zygon.geometry.contour import Segment
 from zygon.measure.evaluate import plain_length
 from zygon.nest.design import StockNest
 from zygon.program.blocks import BRACKETS, Written
@@ -17,7 +20,7 @@ from zygon.program.read import Program, ProgramError, read_program
 from zygon.program.timed import Machine
 from zygon.program.write import write_program
 from zygon.program.write_routed import write_routed
-from zygon.stock.cutter import Cutter
+from zygon.stock.cutter import Controller, Cutter
 from zygon.toolpath.chosen import chosen_for
 from zygon.toolpath.cuts import SheetPaths
 from zygon.toolpath.laser import laser_paths
@@ -28,7 +31,7 @@ __all__ = ["SheetProgram", "machine_of", "program_of"]
 
 #: Stands in a program where its time will.
 TIME = "time is reckoned"
-#: What is read is as long as what was drawn to this share: figures are rounded, arcs may be chords.
+#: What is read is as long as what was drawn to this share, as figures are rounded.
 ALIKE = 1e-3
 
 
@@ -125,7 +128,26 @@ def _open(problems: Iterable[Problem], keys: set[str], entries: Iterable[str]) -
 
 def _otherwise(cutter: Cutter, paths: SheetPaths | RoutedPaths, looked: Looked) -> list[str]:
     """Says where what is read is not what was drawn: the controller's own lines end the program before its time, or cut something."""
-    wanted = sum(c.length for c in paths.cuts)
+    wanted = _written_length(paths, cutter.controller)
     if abs(looked.cut - wanted) <= ALIKE * wanted:
         return []
     return [f"{cutter.name}, controller, lines before or after: with them {looked.cut:.0f} mm are cut, where {wanted:.0f} mm were drawn"]
+
+
+def _written_length(paths: SheetPaths | RoutedPaths, controller: Controller) -> float:
+    """How far is cut (mm); where the controller has no arcs chords are, which are shorter on a small circle by more than figures are rounded."""
+    wanted = sum(c.length for c in paths.cuts)
+    if controller.arcs:
+        return wanted
+    if isinstance(paths, SheetPaths):
+        runs = [run for c in paths.cuts for run in c.runs]
+    else:
+        runs = [leg.run for c in paths.cuts for dip in c.dips for leg in dip]
+    return wanted - sum(_cut_short(s, controller.chords) for run in runs for s in run.segments() if s.bulge)
+
+
+def _cut_short(s: Segment, sagitta: float) -> float:
+    """By how much the chords of an arc are shorter than it is, mm."""
+    _, _, radius, _, sweep = arc_from_bulge(s.p, s.q, s.bulge)
+    n = chord_count(radius, sweep, sagitta)
+    return radius * abs(sweep) - 2 * n * radius * math.sin(abs(sweep) / 2 / n)

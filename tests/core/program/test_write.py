@@ -18,7 +18,7 @@ from zygon.cut.kerf import kerf_of
 from zygon.design.document import Kept
 from zygon.errors import NestError
 from zygon.geometry.boolean import Region
-from zygon.geometry.contour import polygon, rectangle
+from zygon.geometry.contour import circle, polygon, rectangle
 from zygon.making.result.fault import Fault
 from zygon.measure.entry import Entry
 from zygon.program.of_design import machine_of, program_of
@@ -246,6 +246,22 @@ def test_neighbours_nearer_than_the_cut_are_never_cut_as_if_they_were_not(gap):
         sheet = sheet_of_outlines("ply6", [hole, Region(other.wound(ccw=True), ())], 6.0, (400, 400))
         one = program_of(document, sheet, 1)
         assert any("lie nearer than the cut is wide, 0.18 mm" in f for f in one.faults) == (gap < kerf)
+
+
+@pytest.mark.parametrize("controller", [Controller(arcs=False, chords=c) for c in (0.001, 0.01, 0.1)] + [Controller(unit="in", decimals=3)])
+@pytest.mark.parametrize("across", [0.8, 1.3, 3.0, 12.0])
+def test_small_holes_as_chords_or_rounded_are_no_fault_of_the_controller_s_lines(across, controller):
+    document, _ = laid("brood-box", "ply6")
+    holes = (
+        tuple(circle(20 + 10 * i, 20 + 10 * j, across / 2).wound(ccw=False) for i in range(8) for j in range(8))
+        if across < 9
+        else (circle(50, 50, across / 2).wound(ccw=False),)
+    )
+    sheet = sheet_of_outlines("ply6", [Region(rectangle(10, 10, 100, 100).wound(ccw=True), holes)], 6.0, (400, 400))
+    for cutter in ("laser", "router"):
+        own = document.cutters[cutter].model_copy(update={"controller": controller})
+        one = program_of(document.model_copy(update={"cutter": cutter, "cutters": {**document.cutters, cutter: own}}), sheet, 1)
+        assert not [f for f in one.faults if "were drawn" in f]
 
 
 def test_an_outline_s_narrow_place_is_not_given_the_width_of_the_whole():
