@@ -9,10 +9,12 @@ from dataclasses import dataclass
 from zygon.program.read import Move, Program
 from zygon.program.timed import Machine, durations
 
-__all__ = ["Looked", "box_of", "look_through"]
+__all__ = ["OFF_BED", "Looked", "box_of", "look_through"]
 
 #: Over the bed by less than this (mm) is on it.
 OVER = 1e-3
+#: Stands in what is said of a head that leaves the bed.
+OFF_BED = "the head leaves the bed"
 
 
 @dataclass(frozen=True)
@@ -89,7 +91,7 @@ def _faults(program: Program, machine: Machine) -> list[str]:
         for m in program.moves:
             x0, y0, x1, y1 = box_of(m)
             if x0 < -OVER or y0 < -OVER or x1 > long + OVER or y1 > wide + OVER:
-                found.append(f"Line {m.line}: the head leaves the bed of {long:g} × {wide:g} mm, at X{m.q[0]:.1f} Y{m.q[1]:.1f}")
+                found.append(f"Line {m.line}: {OFF_BED} of {long:g} × {wide:g} mm, at X{m.q[0]:.1f} Y{m.q[1]:.1f}")
                 break
     return found
 

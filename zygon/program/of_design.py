@@ -15,7 +15,7 @@ from zygon.geometry.contour import Segment
 from zygon.measure.evaluate import plain_length
 from zygon.nest.design import StockNest
 from zygon.program.blocks import BRACKETS, Written
-from zygon.program.looked_through import Looked, look_through
+from zygon.program.looked_through import OFF_BED, Looked, box_of, look_through
 from zygon.program.read import Program, ProgramError, read_program
 from zygon.program.timed import Machine
 from zygon.program.write import write_program
@@ -105,7 +105,12 @@ def program_of(
     text = text.replace(TIME, f"time {looked.seconds:.0f} s on {cutter.name.translate(BRACKETS)}", 1)
     keys = {nest.plan.parts[p.shape] for p in nest.layout.sheets[number - 1].placements}
     entries = (pointer("cutters", document.cutter), pointer("stocks", nest.plan.stock), "/nest")
-    faults = (*_open(problems, keys, entries), *paths.wrong, *looked.faults, *_otherwise(cutter, paths, looked))
+    faults = (
+        *_open(problems, keys, entries),
+        *paths.wrong,
+        *_with_way_out(looked, program, paths.size, machine),
+        *_otherwise(cutter, paths, looked),
+    )
     return SheetProgram(text, paths, program, looked, faults, made.firsts)
 
 
@@ -124,6 +129,18 @@ def _open(problems: Iterable[Problem], keys: set[str], entries: Iterable[str]) -
     errors = [p.fault for p in problems if p.fault.severity == "error" and not p.kept]
     found = [f.message for f in errors if {f.part, f.other} & keys or f.entry.startswith(beneath)]
     return list(dict.fromkeys(found))
+
+
+def _with_way_out(looked: Looked, program: Program, size: tuple[float, float], machine: Machine) -> list[str]:
+    """What was found in the program; of a head that leaves the bed also what would help."""
+    boxes = [box_of(m) for m in program.moves if m.on]
+    if any(s > b > 0 for s, b in zip(size, machine.bed, strict=True)):
+        way = "smaller sheets in Sizes, Stock, or another cutter would do"
+    elif any(min(x0, y0) < 0 or x1 > size[0] or y1 > size[1] for x0, y0, x1, y1 in boxes):
+        way = "the cut goes past the sheet, a wider margin in Nest would do"
+    else:
+        return list(looked.faults)
+    return [f"{f}: {way}" if OFF_BED in f else f for f in looked.faults]
 
 
 def _otherwise(cutter: Cutter, paths: SheetPaths | RoutedPaths, looked: Looked) -> list[str]:

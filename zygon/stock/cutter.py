@@ -45,7 +45,7 @@ _CAN = {
 
 #: What each kind is called where it is chosen, and the kinds that have a round bit, and none.
 _WORDS = {
-    "laser": "Laser, plasma, waterjet: straight through",
+    "laser": "Laser, plasma or waterjet",
     "router": "Router: a round bit, with depth",
     "saw": "Saw: straight cuts only",
 }

@@ -175,6 +175,16 @@ def test_a_bed_that_is_too_small_is_said():
     with pytest.raises(NestError) as said:
         one.leave()
     assert said.value.code == "program_faults" and "leaves the bed" in said.value.message
+    assert said.value.message.endswith(": smaller sheets in Sizes, Stock, or another cutter would do")
+
+
+def test_a_bit_that_goes_past_the_sheet_s_edge_off_the_bed_is_said_with_the_margin_that_helps():
+    document, _ = laid("brood-box", "ply6")
+    document = document.model_copy(update={"cutter": "router"})
+    for margin, so in ((1.0, True), (10.0, False)):
+        region = Region(rectangle(margin, margin, 200, 200).wound(ccw=True), ())
+        faults = program_of(document, sheet_of_outlines("ply6", [region], 6.0, (400, 400)), 1).faults
+        assert any("leaves the bed" in f and f.endswith("a wider margin in Nest would do") for f in faults) == so
 
 
 @pytest.mark.parametrize(
@@ -185,7 +195,7 @@ def test_a_bed_that_is_too_small_is_said():
         ({"header": "M3"}, "through material"),
         ({"header": "G91"}, "G91 is not understood"),
         ({"footer": "(open"}, "no word of a program"),
-        ({"header": "G0 X5000"}, "leaves the bed"),
+        ({"header": "G0 X5000"}, "leaves the bed of 1300 × 1250 mm, at X5000.0 Y0.0"),
         ({"header": "M8", "footer": "M9"}, ""),
     ],
 )
@@ -197,7 +207,7 @@ def test_a_controller_s_own_lines_do_not_change_what_is_cut(lines, said):
     except NestError as error:
         assert error.code == "controller_lines" and "controller, lines before or after" in error.message
         told = error.message
-    assert said in told if said else told == ""
+    assert (said in told if said else told == "") and "would do" not in told
 
 
 def test_problems_of_what_lies_on_the_sheet_keep_its_program_here_unless_they_are_kept():
