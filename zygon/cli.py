@@ -18,6 +18,7 @@ from zygon.cli_nest import add_nest
 from zygon.cli_outline import add_outline
 from zygon.cli_papers import add_papers
 from zygon.cli_program import add_program
+from zygon.cli_range import add_range
 from zygon.errors import ImportFileError, NestError, ZygonError
 
 __all__ = ["main"]
@@ -94,6 +95,7 @@ def _parser() -> argparse.ArgumentParser:
     add_outline(commands)
     add_papers(commands)
     add_program(commands)
+    add_range(commands)
     add_machine(commands)
     return parser
 

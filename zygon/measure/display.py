@@ -10,7 +10,7 @@ from typing import Literal
 from zygon.measure.units import INCH
 from zygon.tolerance import WITHIN
 
-__all__ = ["Display", "exact_length", "format_area", "format_length", "format_volume", "in_thicknesses", "listed"]
+__all__ = ["Display", "exact_length", "format_angle", "format_area", "format_length", "format_volume", "in_thicknesses", "listed"]
 
 Display = Literal["mm", "in", "fraction"]
 #: Finest fraction shown, as on a steel rule.
