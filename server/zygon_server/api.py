@@ -15,6 +15,7 @@ from zygon_server.designs.paper_api import router as papers
 from zygon_server.designs.picture_api import router as pictures
 from zygon_server.designs.placing_api import router as placing
 from zygon_server.designs.program_api import router as programs
+from zygon_server.designs.range_api import router as ranges
 from zygon_server.elsewhere.api import router as elsewhere
 from zygon_server.errors import register
 from zygon_server.machines.api import router as machines
@@ -33,6 +34,7 @@ api.add_router("/designs", moves)
 api.add_router("/designs", drawings)
 api.add_router("/designs", papers)
 api.add_router("/designs", programs)
+api.add_router("/designs", ranges)
 api.add_router("/designs", pictures)
 api.add_router("/designs", placing)
 api.add_router("/designs", exports)

@@ -289,7 +289,8 @@ def _settle(
         if n >= nearest and far < EPS * extent:
             break
         if n < nearest and n and float(np.abs(along).max(initial=0.0)) < WITHIN * extent and lacks < EPS * extent:
-            break
+            # there is nothing nearer; the last way along has left the surface by its bend, and is brought back onto it
+            nearest, before = n, math.inf
     return x
 
 

@@ -92,3 +92,12 @@ class IssuedSet(models.Model):
     class Meta:
         ordering = ("-at", "-pk")
         constraints = (models.UniqueConstraint(fields=("design", "revision"), name="a_revision_is_issued_once"),)
+
+
+class RangeTries(models.Model):
+    """At which values of its sizes a design was tried, and what broke there; of the design as its ``digest`` tells."""
+
+    design = models.OneToOneField(Design, on_delete=models.CASCADE, related_name="range_tries")
+    digest = models.CharField(max_length=32)
+    tries = OrderedJSON(default=dict)
+    made = models.DateTimeField(auto_now=True)

@@ -1708,6 +1708,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/range-test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Range Test
+         * @description What was found so far.
+         */
+        get: operations["range_test"];
+        put?: never;
+        /**
+         * Post Range Test
+         * @description Tries every size over its range, for a few seconds; asked again it goes on, until ``done`` is ``total``.
+         */
+        post: operations["go_on_with_range_test"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/redo": {
         parameters: {
             query?: never;
@@ -6861,6 +6885,25 @@ export interface components {
             value: number;
         };
         /**
+         * ShownBreak
+         * @description Where a size breaks something one way: ``at`` as it is shown and as an ``entry``, and what: the first of so many ``errors``.
+         */
+        ShownBreak: {
+            /** At */
+            at: string;
+            /** Code */
+            code: string;
+            entry: components["schemas"]["ShownEntry"];
+            /** Errors */
+            errors: number;
+            /** Message */
+            message: string;
+            /** Part */
+            part: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * ShownBuilt
          * @description A built design but for flats and solids, which are resources.
          */
@@ -7192,6 +7235,16 @@ export interface components {
             toward: number;
             /** Words */
             words: string;
+        };
+        /**
+         * ShownEntry
+         * @description A value as it would be typed.
+         */
+        ShownEntry: {
+            /** Text */
+            text: string;
+            /** Unit */
+            unit: string;
         };
         /**
          * ShownExtent
@@ -7718,6 +7771,26 @@ export interface components {
             how: "square" | "angle" | "edge";
             /** Part */
             part: string;
+        };
+        /**
+         * ShownPairBreak
+         * @description Two sizes that break together what neither does alone.
+         */
+        ShownPairBreak: {
+            /** At */
+            at: string[];
+            /** Code */
+            code: string;
+            /** Errors */
+            errors: number;
+            /** Keys */
+            keys: string[];
+            /** Message */
+            message: string;
+            /** Part */
+            part: string;
+            /** Words */
+            words: string;
         };
         /**
          * ShownPaper
@@ -8361,6 +8434,48 @@ export interface components {
             entry: string;
             /** Value */
             value: number;
+        };
+        /**
+         * ShownRange
+         * @description A size over its range. ``low`` and ``high`` are how far it is good, ``offer`` the same as entries where that is not its own range; ``wrong`` why it was not tried.
+         */
+        ShownRange: {
+            above: components["schemas"]["ShownBreak"] | null;
+            below: components["schemas"]["ShownBreak"] | null;
+            /** High */
+            high: string;
+            /** Key */
+            key: string;
+            /** Low */
+            low: string;
+            /** Name */
+            name: string;
+            /** Offer */
+            offer: components["schemas"]["ShownEntry"][];
+            /** Whole */
+            whole: boolean;
+            /** Words */
+            words: string;
+            /** Wrong */
+            wrong: string;
+        };
+        /**
+         * ShownRangeTest
+         * @description What was found so far; ``done`` of ``total`` walks, at so many places ``tried``.
+         */
+        ShownRangeTest: {
+            /** Done */
+            done: number;
+            /** Pairs */
+            pairs: components["schemas"]["ShownPairBreak"][];
+            /** Sizes */
+            sizes: components["schemas"]["ShownRange"][];
+            /** Total */
+            total: number;
+            /** Tried */
+            tried: number;
+            /** Words */
+            words: string;
         };
         /**
          * ShownReference
@@ -13800,6 +13915,104 @@ export interface operations {
             };
             /** @description Too Many Requests */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    range_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownRangeTest"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    go_on_with_range_test: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownRangeTest"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
