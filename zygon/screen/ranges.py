@@ -41,7 +41,7 @@ def _size(document: Document, one: SizeRange) -> ShownRange:
         words = whole if one.whole else f"works from {low} to {high}, of {own}"
         if not all(one.given):
             which = "least or greatest" if not any(one.given) else "greatest" if one.given[0] else "least"
-            words += f" (it has no {which} value, so that half and twice its value were tried)"
+            words += f" (no {which} value is given: half and twice were tried)"
     return {
         "key": one.key,
         "name": name,

@@ -11,6 +11,7 @@ import { usesOf, usesSaid } from "../../state/uses";
 import { useView } from "../../state/view";
 import { BrakeTable } from "./BrakeTable";
 import { CutterTable } from "./CutterTable";
+import { RangeTest } from "./RangeTest";
 import { StockTable } from "./StockTable";
 
 // the picture's library comes when it is looked at
@@ -111,6 +112,7 @@ function SizeList({ onAdd }: { onAdd: () => void }) {
             or <span className="mono">width/3 - 2*bee_gap</span>. Pull a name sideways, or its line in the picture, to try values;
             letting go keeps the last one.
           </p>
+          <RangeTest />
         </>
       )}
     </>
