@@ -12,8 +12,10 @@ __all__ = ["plain_entry", "said", "step_of"]
 
 #: How near to a break a length is halved (mm): a tenth, in inch designs the binary fraction next to it.
 LENGTH = {"mm": 0.1, "in": INCH / 256}
-#: The same of an angle (degrees), and the share of its range that a plain number is halved to.
-ANGLE, SHARE = 0.1, 1e-3
+#: The same of an angle, in degrees.
+ANGLE = 0.1
+#: The share of its range that a plain number is halved to.
+SHARE = 1e-3
 
 
 def step_of(kind: Kind, unit: str, low: float, high: float) -> float:
