@@ -14,11 +14,10 @@ import shapely
 from zygon.design.document import Document
 from zygon.geometry.boolean import Region, region_polygon, to_polygon
 from zygon.nest.design import StockNest
-from zygon.nest.task import Placement
 from zygon.program.of_design import SheetProgram
 from zygon.program.places import place_at
 from zygon.program.read import Move
-from zygon.toolpath.pieces import CHORD, Piece, pieces_of, sheet_of
+from zygon.toolpath.pieces import CHORD, Piece, pieces_of, placed, sheet_of
 from zygon.toolpath.routed import BitWork, RoutedPaths
 
 __all__ = ["Difference", "Material", "Slab", "material_of", "ways_of"]
@@ -176,19 +175,13 @@ def _whole(p: Piece) -> shapely.Geometry:
     """A part where it lies, with all of its holes, also those that are drilled."""
     outer = shapely.union_all([region_polygon(Region(r.outer, ()), CHORD) for r in p.flat.pieces])
     holes = shapely.union_all([to_polygon(c, CHORD) for c in p.flat.inside])
-    return _laid(shapely.difference(outer, holes), p.placement)
-
-
-def _laid(shape: shapely.Geometry, at: Placement) -> shapely.Geometry:
-    c, s, side = math.cos(at.angle), math.sin(at.angle), -1.0 if at.mirrored else 1.0
-    turn = np.array([[c * side, s * side], [-s, c]])
-    return shapely.transform(shape, lambda xy: xy @ turn + (at.x, at.y))
+    return placed(shapely.difference(outer, holes), p.placement)
 
 
 def _pockets(p: Piece, under: bool, turned: float | None) -> list[tuple[float, shapely.Geometry, str]]:
     """Depth and place of what is cleared of a piece from this side, and the trade's word for it."""
     own = [q for q in p.flat.pockets if (q.face == p.flat.seen) != under]
-    return [(q.depth, _turned(_laid(region_polygon(q.region, CHORD), p.placement), turned), q.what) for q in own]
+    return [(q.depth, _turned(placed(region_polygon(q.region, CHORD), p.placement), turned), q.what) for q in own]
 
 
 def _differences(

@@ -9,7 +9,7 @@ import numpy as np
 import shapely
 
 from zygon.geometry.contour import Contour
-from zygon.toolpath.stretches import stretch
+from zygon.toolpath.stretches import merged, stretch
 
 __all__ = ["SAME", "Interval", "owned", "shared"]
 
@@ -51,7 +51,7 @@ def shared(contours: Sequence[Contour], of: Sequence[int]) -> tuple[list[list[In
         if high - low > SAME:
             found[k].append((start + low, start + high))
             hangs[k].add(m)
-    return [_merged(f) for f in found], hangs
+    return [merged(f, SAME) for f in found], hangs
 
 
 def owned(contour: Contour, gone: Sequence[Interval]) -> tuple[Contour, ...]:
@@ -78,13 +78,3 @@ def _joined(first: Contour, second: Contour) -> Contour:
     if not first.bulges or not second.bulges:
         return first if first.bulges else second
     return Contour((*first.points, *second.points[1:]), (*first.bulges, *second.bulges), (*first.owners, *second.owners), closed=False)
-
-
-def _merged(intervals: Sequence[Interval]) -> list[Interval]:
-    found: list[Interval] = []
-    for low, high in sorted(intervals):
-        if found and low <= found[-1][1] + SAME:
-            found[-1] = found[-1][0], max(found[-1][1], high)
-        else:
-            found.append((low, high))
-    return found

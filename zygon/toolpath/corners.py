@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from zygon.geometry.arc import arc_from_bulge
 from zygon.geometry.contour import Contour, Segment
 from zygon.tolerance import EPS
-from zygon.toolpath.stretches import stretch
+from zygon.toolpath.stretches import merged, stretch
 
 __all__ = ["SHARP", "paced"]
 
@@ -20,7 +20,7 @@ def paced(run: Contour, way: float) -> list[tuple[Contour, bool]]:
     """An open run in stretches, each with whether it is within ``way`` mm of a sharp corner; an arc of no larger radius than that is one too."""
     segments = run.segments()
     total = sum(s.length for s in segments)
-    slow = _joined([(max(low - way, 0.0), min(high + way, total)) for low, high in _corners(segments, way)]) if way > 0 else []
+    slow = merged(((max(low - way, 0.0), min(high + way, total)) for low, high in _corners(segments, way)), EPS) if way > 0 else []
     found: list[tuple[Contour, bool]] = []
     done = 0.0
     for low, high in slow:
@@ -41,15 +41,4 @@ def _corners(segments: Sequence[Segment], way: float) -> list[tuple[float, float
             (ux, uy), (vx, vy) = s.tangents()[1], after.tangents()[0]
             if math.atan2(abs(ux * vy - uy * vx), ux * vx + uy * vy) >= SHARP:
                 found.append((done, done))
-    return found
-
-
-def _joined(spans: Sequence[tuple[float, float]]) -> list[tuple[float, float]]:
-    """Spans in order, those that meet as one."""
-    found: list[tuple[float, float]] = []
-    for low, high in spans:
-        if found and low <= found[-1][1] + EPS:
-            found[-1] = (found[-1][0], max(found[-1][1], high))
-        else:
-            found.append((low, high))
     return found

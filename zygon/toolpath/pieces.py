@@ -19,7 +19,7 @@ from zygon.nest.design import StockNest, placed_contours
 from zygon.nest.task import Placement
 from zygon.toolpath.chosen import words
 
-__all__ = ["CHORD", "Piece", "narrow_places", "needs_of", "once_round", "pieces_of", "reached", "sheet_of"]
+__all__ = ["CHORD", "Piece", "narrow_places", "needs_of", "once_round", "pieces_of", "placed", "reached", "sheet_of"]
 
 #: Arcs of bodies are chords that stray so far (mm) where room is looked for.
 CHORD = 0.01
@@ -47,13 +47,13 @@ def pieces_of(document: Document, nest: StockNest, number: int) -> list[Piece]:
     left = by_hand_of(document.cutters.get(document.cutter), plan.stock)
     bodies = {s: _body(compensated(plan.flats[s], 0.0, left)) for s in {p.shape for p in placements}}
     return [
-        Piece(plan.parts[p.shape], p.copy, plan.flats[p.shape], p, placed_contours(document, plan, p), _placed(bodies[p.shape], p))
+        Piece(plan.parts[p.shape], p.copy, plan.flats[p.shape], p, placed_contours(document, plan, p), placed(bodies[p.shape], p))
         for p in placements
     ]
 
 
-def _placed(body: shapely.Geometry, p: Placement) -> shapely.Geometry:
-    """A body where its piece lies."""
+def placed(body: shapely.Geometry, p: Placement) -> shapely.Geometry:
+    """A shape on a part's flat where a piece of it lies on the sheet."""
     c, s, side = math.cos(p.angle), math.sin(p.angle), -1.0 if p.mirrored else 1.0
     turn = np.array([[c * side, s * side], [-s, c]])
     return shapely.transform(body, lambda xy: xy @ turn + (p.x, p.y))
@@ -104,7 +104,8 @@ def narrow_places(places: Iterable[tuple[str, NarrowPlace]], tool: str, wide: fl
 
 def reached(pieces: Sequence[Piece], paths: Sequence[tuple[int, Contour]], reach: float) -> list[tuple[str, str]]:
     """Which parts lie within ``reach`` mm of a path of another piece, as pairs of their names; ``paths`` with the number of the piece that each is of."""
-    lines = [shapely.LineString(once_round(c).flatten(CHORD)) for _, c in paths]
+    # a hole that is just as wide as the cut is a point
+    lines = [shapely.LineString(once_round(c).flatten(CHORD)) if len(c.points) > 1 else shapely.Point(c.points[0]) for _, c in paths]
     which, near = shapely.STRtree([p.body for p in pieces]).query(lines, predicate="dwithin", distance=max(reach, 0.0))
     met = {(paths[i][0], j) for i, j in zip(which.tolist(), near.tolist(), strict=True) if paths[i][0] != j}
     pairs = {(words(pieces[i].key), words(pieces[j].key)) for i, j in met}

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 
 from zygon.geometry.arc import arc_from_bulge
 from zygon.geometry.contour import Contour, Point, Segment
 from zygon.tolerance import EPS
 
-__all__ = ["along", "stretch"]
+__all__ = ["along", "merged", "stretch"]
 
 
 def stretch(segments: Sequence[Segment], low: float, high: float) -> Contour:
@@ -41,3 +41,14 @@ def along(s: Segment, share: float) -> Point:
         return s.p[0] + (s.q[0] - s.p[0]) * share, s.p[1] + (s.q[1] - s.p[1]) * share
     cx, cy, r, start, sweep = arc_from_bulge(s.p, s.q, s.bulge)
     return cx + r * math.cos(start + sweep * share), cy + r * math.sin(start + sweep * share)
+
+
+def merged(spans: Iterable[tuple[float, float]], within: float) -> list[tuple[float, float]]:
+    """Spans along a run in order, those that lie no farther apart than ``within`` as one."""
+    found: list[tuple[float, float]] = []
+    for low, high in sorted(spans):
+        if found and low <= found[-1][1] + within:
+            found[-1] = found[-1][0], max(found[-1][1], high)
+        else:
+            found.append((low, high))
+    return found

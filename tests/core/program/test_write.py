@@ -274,6 +274,14 @@ def test_small_holes_as_chords_or_rounded_are_no_fault_of_the_controller_s_lines
         assert not [f for f in one.faults if "were drawn" in f]
 
 
+def test_holes_and_slots_just_as_wide_as_the_cut_are_a_point_and_a_line():
+    document, _ = laid("brood-box", "ply6")
+    kerf = kerf_of(document, "ply6")
+    inner = (circle(50, 50, kerf / 2).wound(ccw=False), rectangle(60, 60, 60 + kerf, 80).wound(ccw=False))
+    one = program_of(document, sheet_of_outlines("ply6", [Region(rectangle(20, 20, 100, 100).wound(ccw=True), inner)], 6.0, (300, 300)), 1)
+    assert one.faults == () and sorted(len(c.runs[0].points) for c in one.paths.cuts if c.operation == "inside") == [1, 2]
+
+
 def test_an_outline_s_narrow_place_is_not_given_the_width_of_the_whole():
     document, _ = laid("brood-box", "ply6")
     notched = polygon([(20, 20), (80, 20), (80, 80), (50.05, 80), (50.05, 50), (50, 50), (50, 80), (20, 80)]).wound(ccw=True)
