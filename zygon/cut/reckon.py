@@ -14,7 +14,7 @@ from zygon.errors import ExpressionError
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour
 from zygon.measure.evaluate import NoScope, evaluate
-from zygon.stock.cutter import Cutter, cut_width
+from zygon.stock.cutter import Cutter, cost_of, cut_width
 from zygon.tolerance import WITHIN
 
 __all__ = ["Reckoning", "by_hand", "cutting_order", "reckon"]
@@ -123,7 +123,7 @@ def reckon(contours: list[tuple[str, Contour]], cutter: Cutter | None, stock: st
     if cutter is None or work is None:
         return Reckoning(cut, mark, travel, pierces, known=False)
     seconds = cut / work.cut_speed + mark / work.mark_speed + travel / cutter.travel + pierces * work.pierce
-    return Reckoning(cut, mark, travel, pierces, seconds, seconds / 3600 * cutter.hourly)
+    return Reckoning(cut, mark, travel, pierces, seconds, cost_of(cutter, seconds))
 
 
 def _passes(depth: float, pass_depth: float) -> int:

@@ -8,6 +8,7 @@ from zygon.errors import ExpressionError, NestError
 from zygon.memo import Memo, digest
 from zygon.nest.design import StockNest
 from zygon.program.of_design import program_of
+from zygon.stock.cutter import cost_of
 from zygon.toolpath.chosen import chosen_for
 from zygon.toolpath.router import worked_under
 
@@ -43,5 +44,5 @@ def _timed(document: Document, nest: StockNest, number: int) -> Reckoning | None
         travel_length=sum(one.rapid for one in looked),
         pierces=sum(one.pierces for one in looked),
         seconds=seconds,
-        cost=seconds / 3600 * cutter.hourly,
+        cost=cost_of(cutter, seconds),
     )

@@ -21,6 +21,7 @@ from zygon.nest.design import StockNest
 from zygon.program.of_design import SheetProgram, machine_of, program_of
 from zygon.program.read import Move
 from zygon.screen.shown.programs import ShownBit, ShownClamp, ShownProgram, ShownProgramCut, ShownProgramSheet
+from zygon.stock.cutter import cost_of
 from zygon.toolpath.chosen import chosen_for, words
 from zygon.toolpath.cuts import Cut, SheetPaths
 from zygon.toolpath.routed import Milled, RoutedPaths
@@ -106,6 +107,7 @@ def played(document: Document, nest: StockNest, number: int, made: SheetProgram,
         "thickness": paths.thickness,
         "cutter": cutter.name,
         "seconds": looked.seconds,
+        "cost": cost_of(cutter, looked.seconds),
         "cut": looked.cut,
         "rapid": looked.rapid,
         "pierces": looked.pierces,

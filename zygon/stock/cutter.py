@@ -13,7 +13,19 @@ from zygon.measure.entry import Entry, Record
 from zygon.measure.evaluate import plain_length
 from zygon.stock.router import Bit, Clamp, Routing
 
-__all__ = ["Ability", "Controller", "Cutter", "CutterWork", "Layer", "Layers", "cut_width", "layer_of", "mill_widths", "widened_on_line"]
+__all__ = [
+    "Ability",
+    "Controller",
+    "Cutter",
+    "CutterWork",
+    "Layer",
+    "Layers",
+    "cost_of",
+    "cut_width",
+    "layer_of",
+    "mill_widths",
+    "widened_on_line",
+]
 
 
 @dataclass(frozen=True)
@@ -166,6 +178,11 @@ class Cutter(Record):
     def shares(self) -> bool:
         """Whether neighbours on a sheet share a cut: they lie a kerf apart then, of each stock its own."""
         return self.common and self.can.beam
+
+
+def cost_of(cutter: Cutter, seconds: float) -> float:
+    """What so long on a cutter costs, in the design's currency."""
+    return seconds / 3600 * cutter.hourly
 
 
 def layer_of(layers: Layers, operation: str) -> Layer:

@@ -167,7 +167,7 @@ def by_due(user: AbstractBaseUser, machine: str) -> None:
     with transaction.atomic():
         queue = list(Job.objects.select_for_update().filter(owner=user, machine=machine, state=State.QUEUED))
         orders = sorted(j.order for j in queue)
-        wanted = sorted(queue, key=lambda j: (j.due is None, j.due, j.order) if j.due else (True, timezone.localdate(), j.order))
+        wanted = sorted(queue, key=lambda j: (j.due or date.max, j.order))
         for order, j in zip(orders, wanted, strict=True):
             Job.objects.filter(pk=j.pk).update(order=order)
 

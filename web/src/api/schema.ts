@@ -8285,6 +8285,8 @@ export interface components {
             bulge: number[];
             /** Clamps */
             clamps: components["schemas"]["ShownClamp"][];
+            /** Cost */
+            cost: number;
             /** Cut */
             cut: number;
             /** Cuts */

@@ -59,6 +59,11 @@ export function area(mm2: number, display: Display): string {
   return display === "mm" ? `${(mm2 / 100).toFixed(1)} cm²` : `${(mm2 / INCH / INCH).toFixed(2)} in²`;
 }
 
+/** An area in mm² as it is, or in square inches. */
+export function smallArea(mm2: number, display: Display): string {
+  return display === "mm" ? `${mm2.toFixed(2)} mm²` : `${(mm2 / INCH / INCH).toFixed(4)} in²`;
+}
+
 /** How far a cutter runs: metres or feet, one place; no one reads it to the hundredth. */
 export function distance(mm: number, display: Display): string {
   return display === "mm" ? `${(mm / 1000).toFixed(1)} m` : `${(mm / INCH / 12).toFixed(1)} ft`;

@@ -87,6 +87,7 @@ class ShownProgram(TypedDict):
     thickness: float
     cutter: str
     seconds: float
+    cost: float
     cut: float
     rapid: float
     pierces: int

@@ -5,11 +5,11 @@ import { useMemo, useState } from "react";
 import * as THREE from "three";
 import type { MaterialOut, ProgramOut } from "../../../api/types";
 import { type Display, lookOf } from "../../../lib/document";
-import { length } from "../../../lib/figures";
+import { length, smallArea } from "../../../lib/figures";
 import { useShown } from "../../../state/design";
 import { useMaterial } from "../../../state/program";
+import { usePaper } from "../../build/usePaper";
 
-const COLOURS = { rest: "#2b5fb3", gouge: "#c8321e" };
 const WHERE: { [where: string]: string } = {
   pocket: "in a pocket",
   opening: "in an opening",
@@ -72,6 +72,7 @@ export function LeftOver({ program, nests }: { program: ProgramOut; nests: strin
 
 function Slabs({ material, tint, chosen }: { material: MaterialOut; tint: string; chosen: number }) {
   const { thickness } = material;
+  const paper = usePaper();
   const slabs = useMemo(
     () => material.slabs.map((s) => body(s.areas, thickness - s.bottom, thickness - s.top)),
     [material, thickness],
@@ -89,7 +90,7 @@ function Slabs({ material, tint, chosen }: { material: MaterialOut; tint: string
             <meshStandardMaterial color={shade(tint, material.slabs[k].top / thickness)} roughness={0.95} />
           </mesh>
           <lineSegments geometry={edges[k]}>
-            <lineBasicMaterial color="#1f2b37" transparent opacity={0.55} />
+            <lineBasicMaterial color={paper.ink} transparent opacity={0.55} />
           </lineSegments>
         </group>
       ))}
@@ -98,12 +99,12 @@ function Slabs({ material, tint, chosen }: { material: MaterialOut; tint: string
         return (
           <group key={`${d.key}${d.copy}${d.x},${d.y},${d.where}`}>
             <mesh geometry={geometry}>
-              <meshStandardMaterial color={d.kind === "gouge" ? COLOURS.gouge : COLOURS.rest} />
+              <meshStandardMaterial color={d.kind === "gouge" ? paper.cut : paper.mark} />
             </mesh>
             {k === chosen && (
               <mesh position={[d.x, d.y, thickness + 22]} rotation={[-Math.PI / 2, 0, 0]}>
                 <coneGeometry args={[9, 40, 24]} />
-                <meshStandardMaterial color="#ffe45c" />
+                <meshStandardMaterial color={paper.marker} />
               </mesh>
             )}
           </group>
@@ -136,7 +137,7 @@ function Differences({ material, display, chosen, onChoose }: ListProps) {
               {WHERE[d.where]} of {d.part}
               {d.code ? `, no. ${d.code}` : ""}
               <div className="soft mono">
-                {d.area.toFixed(2)} mm² at {length(d.x, display)}, {length(d.y, display)}
+                {smallArea(d.area, display)} at {length(d.x, display)}, {length(d.y, display)}
               </div>
             </button>
           </li>

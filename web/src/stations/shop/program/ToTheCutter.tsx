@@ -134,8 +134,7 @@ function Files({ at, program }: { at: string; program: ProgramOut }) {
 /** What it takes, what is wrong with it, and the pieces in the order in which they come off. */
 function Takes({ program, cut }: { program: ProgramOut; cut: number }) {
   const select = useView((s) => s.select);
-  const { display, cutters, cutter, currency } = useShown()!.doc;
-  const hourly = cutters[cutter]?.hourly ?? 0;
+  const { display, currency } = useShown()!.doc;
   const routed = program.bits.length > 0;
   // a piece comes off with the last of its cuts that go round it
   const lasts = new Map(program.cuts.map((c, k) => [`${c.operation}:${c.key}:${c.copy}`, k]));
@@ -148,8 +147,8 @@ function Takes({ program, cut }: { program: ProgramOut; cut: number }) {
       <dl className="figures">
         <dt>Time</dt>
         <dd className="mono">{clock(program.seconds)}</dd>
-        {hourly > 0 && <dt>Costs</dt>}
-        {hourly > 0 && <dd className="mono">{money((program.seconds / 3600) * hourly, currency)}</dd>}
+        {program.cost > 0 && <dt>Costs</dt>}
+        {program.cost > 0 && <dd className="mono">{money(program.cost, currency)}</dd>}
         <dt>Cut</dt>
         <dd className="mono">{distance(program.cut, display)}</dd>
         <dt>Without cutting</dt>
