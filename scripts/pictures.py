@@ -160,7 +160,7 @@ def together(page: Page) -> None:
     for name in ("Brood box", "Frame tray", "Honey shelf"):
         page.get_by_role("button", name="Add a design").click()
         page.get_by_role("menuitem", name=name, exact=True).click()
-        page.get_by_role("button", name=f"Take {name} out").wait_for()
+        page.get_by_role("button", name=f"Take out {name}").wait_for()
     page.get_by_label("How often Brood box is made").fill("3")
     page.get_by_label("How often Brood box is made").blur()
     page.get_by_role("button", name=re.compile("Search for better")).wait_for()
