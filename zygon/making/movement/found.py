@@ -13,10 +13,10 @@ import numpy as np
 from zygon.design.outlines import gear_of
 from zygon.geometry.motion import Vector, three
 from zygon.making.assembly.sweep import TOUCH
-from zygon.making.movement.contacts import contacts
+from zygon.making.movement.contacts import contacts, play_of
 from zygon.making.movement.gears import meshed
 from zygon.making.movement.links import Link, links_of
-from zygon.making.movement.pieces import Piece, pieces_of
+from zygon.making.movement.pieces import Piece, bite, pieces_of
 from zygon.making.movement.pose import loop_freedoms
 from zygon.making.movement.record import Lies, Movement, Moving
 from zygon.making.movement.things import Thing, Ties, stands, still_of, things_of
@@ -226,6 +226,7 @@ class _Search:
             twist = turning_twist(way, at / self.size) if screw.kind == "turns" else sliding_twist(way)
             signs = allows(twist, span, rows.away) or allows(twist, span, rows.away[rows.gaps < TOUCH])
             if screw.kind == "slides" and link is None:
+                signs = signs if len(signs) < 2 else self._not_stopped(thing, on, way) or signs
                 at = np.mean([self.pieces[p].reaches[k] for p in thing.pieces for k in (0, 1)], axis=0)
             sign = 1.0 if link is None else float(way @ np.array(link.way)) * (1.0 if link.b in thing.pieces else -1.0)
             ranges = [(k.least, k.most) if sign > 0 else (-k.most, -k.least) for k in links if self._is(screw, k) and k.by]
@@ -237,6 +238,20 @@ class _Search:
             if named[key] > 1:
                 key = f"{key}:{named[key]}"
             yield Movement(key, screw.kind, thing, on, carried, _round(way), _round(at), signs, least, most, screw.pitch * self.size)
+
+    def _not_stopped(self, thing: Thing, on: Thing, way: np.ndarray) -> tuple[int, ...]:
+        """The one sign with which a slide goes on where with the other something stops it within play; () where both do, or neither: the round end of a groove has no flat face that tells."""
+        free = [s for s in (1, -1) if not any(self._stops(p, q, s * way) for p in on.pieces for q in thing.pieces)]
+        return tuple(free) if len(free) == 1 else ()
+
+    def _stops(self, p: str, q: str, way: np.ndarray) -> bool:
+        """Whether q, moved along a way by the play that there may be, is stopped by p."""
+        a, b = self.pieces[p], self.pieces[q]
+        far = way * play_of(a, b)
+        (low, high), (other_low, other_high) = a.reaches, b.reaches
+        if bool((low > other_high + far).any()) or bool((high < other_low + far).any()):
+            return False
+        return bite(a.solid, b.solid.translate(far.tolist())) > bite(a.solid, b.solid) + TOUCH
 
     def _is(self, screw: Screw, link: Link) -> bool:
         """Whether a link is what lets a thing move so."""

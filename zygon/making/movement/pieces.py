@@ -20,15 +20,25 @@ from zygon.making.sets.rings import rings_of
 from zygon.making.solids.hardware import placed_piece
 from zygon.making.solids.solids import solid_in_room
 from zygon.memo import Memo, digest
-from zygon.tolerance import CONTACT
+from zygon.tolerance import CONTACT, WITHIN
 
-__all__ = ["LEAF", "SET", "Piece", "leaf_of", "moves_in_itself", "part_of", "parts_of", "pieces_of", "runs_on", "set_piece"]
+__all__ = ["LEAF", "SET", "Piece", "bite", "leaf_of", "moves_in_itself", "part_of", "parts_of", "pieces_of", "runs_on", "set_piece"]
 
 #: What the id of a second leaf ends in.
 LEAF = "~b"
 #: What stands between the part that holds a set and the set's own bore and place in its id.
 SET = "~set:"
 _LEAVES = Memo(400)
+
+
+def bite(one: manifold3d.Manifold, other: manifold3d.Manifold) -> float:
+    """About how thick (mm) what two solids have in common is."""
+    both = one ^ other
+    volume = both.volume()
+    if both.is_empty() or volume < WITHIN:
+        return 0.0
+    area = both.surface_area()
+    return float(2 * volume / area) if area else 0.0
 
 
 @dataclass(frozen=True)

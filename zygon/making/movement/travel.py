@@ -17,7 +17,7 @@ from scipy.interpolate import CubicSpline
 
 from zygon.geometry.motion import IDENTITY, Motion, Vector, three
 from zygon.making.assembly.sweep import TOUCH
-from zygon.making.movement.pieces import Piece
+from zygon.making.movement.pieces import Piece, bite
 from zygon.making.movement.pose import Coupling, about, stepped
 from zygon.making.movement.record import Movement, Moving
 from zygon.memo import Memo, digest
@@ -414,13 +414,7 @@ class _Pair:
         """About how thick (mm) what both have in common is."""
         if self.boxes_apart(by) > 0:
             return 0.0
-        one, other = self.solids(by)
-        both = one ^ other
-        volume = both.volume()
-        if both.is_empty() or volume < WITHIN:
-            return 0.0
-        area = both.surface_area()
-        return float(2 * volume / area) if area else 0.0
+        return bite(*self.solids(by))
 
 
 def _strikes(pair: _Pair, limit: float, rest: dict[tuple[str, str], float]) -> float | None:

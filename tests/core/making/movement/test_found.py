@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 
 from tests.core.making.movement.scenes import arm, found, four_bar, held, moving_of, shaft, things_of
+from zygon.check.moves import move_faults
 from zygon.design.draft import Draft
 from zygon.design.examples import EXAMPLES
 from zygon.design.layout_operations import mirror
@@ -16,6 +17,7 @@ from zygon.making.movement.pose import posed
 from zygon.making.movement.report import travel_of
 from zygon.making.movement.said import said_of
 from zygon.making.pipeline import build
+from zygon.measure.entry import Entry
 
 #: Of each example: what moves, as (kind, a part of it, the room's axis), and how many things there are. Written down by hand from what each design is.
 MOVES = {
@@ -275,3 +277,14 @@ def test_what_was_found_before_is_not_told_of_another_table_of_fits_nor_of_anoth
     assert len(moving_of(load(chest)).movements) == 2
     chest["parts"]["slide_left"]["on"]["b"] = chest["parts"]["slide_right"]["on"]["b"] = "bottom"
     assert [m.kind for m in moving_of(load(chest)).movements] == ["turns"]
+
+
+@pytest.mark.parametrize("bit", ["3 mm", "4.4 mm", "5.5 mm", "5.75 mm", "5.9 mm", "6 mm", "1/4 in"])
+def test_a_slide_goes_the_way_it_is_free_however_round_its_groove_ends(bit):
+    """The front is where it counts from nought, whatever chords the round end of its groove falls into."""
+    document = EXAMPLES["hive-floor"]()
+    router = document.cutters["router"].model_copy(update={"bit": Entry(text=bit)})
+    document = document.model_copy(update={"cutters": {**document.cutters, "router": router}})
+    (movement,) = moving_of(document).movements
+    assert movement.way == (0.0, -1.0, 0.0) and movement.signs == (1,)
+    assert not [f.message for f in move_faults(build(document)) or []]
